@@ -1,0 +1,407 @@
+// Package ddl reads SQL text and tells which routines it declares. Each dialect
+// is one value in a file of its own, listed in [Dialects]; the pieces of
+// grammar that dialects share stand in this file.
+//
+// [Read] turns one file into the changes it makes to a database, in order.
+// [Assemble] applies the changes of several files one after the other, resolves
+// the types they declare, and gives the catalog that a server would have.
+package ddl
+
+import (
+	"fmt"
+	"strings"
+
+	"ramekin/internal/body"
+	"ramekin/internal/signature"
+	"ramekin/internal/sqltext"
+	"ramekin/internal/sqltype"
+)
+
+// Dialect is how the DDL of one SQL is read.
+type Dialect struct {
+	Name  signature.Dialect
+	Lexis *sqltext.Lexis
+	Type  sqltype.Reader
+	// Marks score words and other tokens that speak for the dialect.
+	Marks Marks
+	// read reads the whole text of r.
+	read func(r *reader)
+}
+
+// Dialects lists every dialect that can be read.
+var Dialects = []*Dialect{&SQLServer, &MySQL}
+
+// DialectOf returns the dialect called name, or nil.
+func DialectOf(name signature.Dialect) *Dialect {
+	for _, d := range Dialects {
+		if d.Name == name {
+			return d
+		}
+	}
+	return nil
+}
+
+// Options say what is wanted beside the signatures.
+type Options struct {
+	// Detail keeps what bodies and scripts do, statement by statement, in
+	// [File.Scopes].
+	Detail bool
+}
+
+// File is what one text declares.
+type File struct {
+	Path     string
+	Dialect  signature.Dialect
+	Problems []signature.Problem
+	// Scopes are the routine bodies and script parts in textual order; only
+	// with [Options.Detail].
+	Scopes []Scope
+	Lines  *sqltext.LineTable
+
+	changes []change
+	types   []sqltype.Declared
+}
+
+// Scope is a run of statements: a routine's body, or a part of a script.
+type Scope struct {
+	// Routine is nil for a script.
+	Routine *signature.Routine
+	Body    *body.Body
+}
+
+// changeKind says what a statement does to the routines of a database.
+type changeKind uint8
+
+const (
+	declares changeKind = iota
+	drops
+	renames
+	movesSchema
+)
+
+type change struct {
+	kind         changeKind
+	routine      signature.Routine // declares
+	schema, name string            // drops, renames, movesSchema
+	to           string            // renames, movesSchema
+	keepsOld     bool              // IF NOT EXISTS
+	any          signature.RoutineKind
+}
+
+// Read reads the routines that src, the text of the file path, declares.
+func Read(path string, src []byte, d *Dialect, opts Options) *File {
+	f := &File{Path: path, Dialect: d.Name, Lines: sqltext.NewLineTable(src)}
+	r := &reader{d: d, src: src, file: f, opts: opts}
+	r.scan.Reset(src, d.Lexis)
+	d.read(r)
+	return f
+}
+
+// reader reads one text.
+type reader struct {
+	d    *Dialect
+	src  []byte
+	file *File
+	opts Options
+	scan sqltext.Scanner
+	// tokens holds the batch or statement at hand; it is used again for the next.
+	tokens []sqltext.Token
+	// origin maps offsets of a text inside a string to the file; nil for the
+	// file itself.
+	origin []int32
+	depth  int
+}
+
+func (r *reader) place(offset int) signature.Place {
+	if r.origin != nil {
+		offset = int(r.origin[min(max(offset, 0), len(r.origin)-1)])
+	}
+	line, column := r.file.Lines.Position(offset)
+	return signature.Place{File: r.file.Path, Line: line, Column: column}
+}
+
+func (r *reader) problem(offset int, routine bool, format string, args ...any) {
+	p := r.place(offset)
+	r.file.Problems = append(r.file.Problems, signature.Problem{
+		File: p.File, Line: p.Line, Column: p.Column, Message: fmt.Sprintf(format, args...), Routine: routine,
+	})
+}
+
+// syntaxError is a header that cannot be read.
+type syntaxError struct {
+	offset  int
+	message string
+}
+
+func (e *syntaxError) Error() string { return e.message }
+
+func (r *reader) unexpected(c *sqltext.Cursor, want string) *syntaxError {
+	t := c.Peek()
+	if t.Kind == sqltext.EOF {
+		return &syntaxError{int(t.Start), "the text ends where " + want + " should stand"}
+	}
+	return &syntaxError{int(t.Start), fmt.Sprintf("%q stands where %s should stand", clip(c.Text(t), 40), want)}
+}
+
+func clip(s string, n int) string {
+	if r := []rune(s); len(r) > n {
+		return string(r[:n-1]) + "…"
+	}
+	return s
+}
+
+// nameRoutine fills in the name of a routine from the parts that the DDL writes.
+func (r *reader) nameRoutine(rt *signature.Routine, parts []string) {
+	rt.Name = parts[len(parts)-1]
+	if len(parts) > 1 {
+		rt.Schema = parts[len(parts)-2]
+	}
+	setKey(rt)
+}
+
+func setKey(rt *signature.Routine) {
+	fold := signature.NamingOf(rt.Dialect).Fold
+	parts := make([]string, 0, 3)
+	for _, p := range []string{rt.Schema, rt.Container, rt.Name} {
+		if p != "" {
+			parts = append(parts, fold(p))
+		}
+	}
+	rt.Key = strings.Join(parts, ".")
+}
+
+// extent is the extent from the token at first to the one before last.
+func (r *reader) extent(c *sqltext.Cursor, first, last int) signature.Extent {
+	p := r.place(int(c.At(first).Start))
+	end := r.place(int(c.At(max(last-1, first)).End) - 1)
+	return signature.Extent{File: p.File, Line: p.Line, Column: p.Column, EndLine: end.Line}
+}
+
+// fill takes over what the body tells about the routine.
+func (r *reader) fill(rt *signature.Routine, b *body.Body) {
+	if rt.Kind == signature.Procedure {
+		if signature.NamingOf(rt.Dialect).HasStatus {
+			rt.Status = b.StatusOf()
+		}
+		for _, res := range b.Results {
+			rs := signature.ResultSet{Line: r.place(res.Offset).Line}
+			for _, name := range res.Columns {
+				rs.Columns = append(rs.Columns, signature.Column{Name: name})
+			}
+			rt.Results = append(rt.Results, rs)
+		}
+		rt.SendsMore = len(b.Dynamic) > 0
+		for _, c := range b.Calls {
+			rt.SendsMore = rt.SendsMore || !c.RowsTaken
+		}
+	}
+}
+
+func (r *reader) declare(rt signature.Routine, keepsOld bool) {
+	r.file.changes = append(r.file.changes, change{kind: declares, routine: rt, keepsOld: keepsOld})
+}
+
+func (r *reader) scope(rt *signature.Routine, b *body.Body) {
+	if r.opts.Detail && r.origin == nil {
+		r.file.Scopes = append(r.file.Scopes, Scope{rt, b})
+	}
+}
+
+// bodyOptions are the options for walking over the body of rt, or of a script.
+func (r *reader) bodyOptions(rt *signature.Routine) body.Options {
+	o := body.Options{Detail: r.opts.Detail, Type: r.d.Type}
+	if rt == nil {
+		o.Script = true
+		return o
+	}
+	o.Function = rt.Kind == signature.Function
+	for _, p := range rt.Outputs() {
+		o.Outputs = append(o.Outputs, p.Name)
+	}
+	return o
+}
+
+// dropList reads [IF EXISTS] name, name behind DROP PROCEDURE or FUNCTION.
+func (r *reader) dropList(c *sqltext.Cursor, kind signature.RoutineKind) {
+	if c.AcceptKw(sqltext.IF) {
+		c.AcceptKw(sqltext.EXISTS)
+	}
+	for c.Peek().IsName() {
+		parts := c.DottedName()
+		ch := change{kind: drops, name: parts[len(parts)-1], any: kind}
+		if len(parts) > 1 {
+			ch.schema = parts[len(parts)-2]
+		}
+		r.file.changes = append(r.file.changes, ch)
+		if !c.AcceptOp(',') {
+			return
+		}
+	}
+}
+
+// columnDefinitions reads ( name type …, … ) of a table type.
+func (r *reader) columnDefinitions(c *sqltext.Cursor) []signature.Column {
+	if !c.AcceptOp('(') {
+		return nil
+	}
+	var cols []signature.Column
+	for !c.Done() {
+		t := c.Peek()
+		if t.Kind == sqltext.QuotedName || t.Kind == sqltext.Word && !isTableConstraint(c, t) {
+			c.I++
+			col := signature.Column{Name: c.Name(t)}
+			if !c.AtKw(sqltext.AS) {
+				if typ, ok := r.d.Type(c); ok {
+					col.Type = &typ
+				}
+			}
+			cols = append(cols, col)
+		}
+		depth := 0
+		for !c.Done() {
+			t := c.Next()
+			if t.Kind != sqltext.Punct {
+				continue
+			}
+			if t.Op == '(' {
+				depth++
+			} else if t.Op == ')' {
+				if depth--; depth < 0 {
+					return cols
+				}
+			} else if t.Op == ',' && depth == 0 {
+				break
+			}
+		}
+	}
+	return cols
+}
+
+func isTableConstraint(c *sqltext.Cursor, t sqltext.Token) bool {
+	for _, w := range []string{"constraint", "primary", "unique", "check", "index", "foreign", "key"} {
+		if t.Is(c.Src, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// Assemble applies the changes of files in their order and resolves the types
+// that any of them declares.
+func Assemble(files []*File) *signature.Catalog {
+	cat := &signature.Catalog{}
+	declared := map[string]*signature.Type{}
+	for _, f := range files {
+		for i := range f.types {
+			t := &f.types[i]
+			declared[strings.ToLower(t.Name)] = &t.Type
+			declared[strings.ToLower(t.Schema+"."+t.Name)] = &t.Type
+		}
+	}
+	resolve := func(t *signature.Type) {
+		sqltype.Resolve(t, func(schema, name string) *signature.Type {
+			if schema != "" {
+				if d := declared[schema+"."+name]; d != nil {
+					return d
+				}
+				if d := declared["."+name]; d != nil { // declared without its schema
+					return d
+				}
+				return nil
+			}
+			return declared[name]
+		})
+	}
+	for key := range declared {
+		for i := range declared[key].Columns {
+			if t := declared[key].Columns[i].Type; t != nil {
+				resolve(t)
+			}
+		}
+	}
+	var list []*signature.Routine
+	for _, f := range files {
+		for i := range f.changes {
+			list = apply(list, &f.changes[i])
+		}
+		cat.Problems = append(cat.Problems, f.Problems...)
+	}
+	for _, r := range list {
+		for i := range r.Parameters {
+			resolve(&r.Parameters[i].Type)
+		}
+		if r.Returns != nil {
+			resolve(&r.Returns.Type)
+			for i := range r.Returns.Columns {
+				if t := r.Returns.Columns[i].Type; t != nil {
+					resolve(t)
+				}
+			}
+		}
+		cat.Routines = append(cat.Routines, *r)
+	}
+	return cat
+}
+
+// same reports whether a routine is the one that a later statement names. A
+// schema that one of the two leaves out is the default one.
+func same(r *signature.Routine, schema, name string) bool {
+	if !signature.SameName(r.Name, name) {
+		return false
+	}
+	def := signature.NamingOf(r.Dialect).DefaultSchema
+	a, b := r.Schema, schema
+	if a == "" {
+		a = def
+	}
+	if b == "" {
+		b = def
+	}
+	return signature.SameName(a, b)
+}
+
+func apply(list []*signature.Routine, ch *change) []*signature.Routine {
+	switch ch.kind {
+	case declares:
+		for i, r := range list {
+			if same(r, ch.routine.Schema, ch.routine.Name) && r.Dialect == ch.routine.Dialect && sameSpace(r, &ch.routine) {
+				if ch.keepsOld {
+					return list
+				}
+				list = append(list[:i], list[i+1:]...)
+				break
+			}
+		}
+		return append(list, &ch.routine)
+	case drops:
+		kept := list[:0]
+		for _, r := range list {
+			name, _, _ := strings.Cut(r.Name, ";") // DROP takes every number
+			probe := *r
+			probe.Name = name
+			if same(&probe, ch.schema, ch.name) && (ch.any == "" || r.Kind == ch.any) {
+				continue
+			}
+			kept = append(kept, r)
+		}
+		return kept
+	case renames, movesSchema:
+		for _, r := range list {
+			if same(r, ch.schema, ch.name) {
+				if ch.kind == renames {
+					r.Name = ch.to
+				} else {
+					r.Schema = ch.to
+				}
+				setKey(r)
+			}
+		}
+	}
+	return list
+}
+
+// sameSpace reports whether two routines of one name stand in each other's
+// way: in some dialects a procedure and a function may share a name.
+func sameSpace(a, b *signature.Routine) bool {
+	return a.Kind == b.Kind || signature.NamingOf(a.Dialect).OneNameSpace
+}

@@ -1,0 +1,538 @@
+package sqltext
+
+import "bytes"
+
+// Error is something wrong with the text itself.
+type Error struct {
+	Offset  int
+	Message string
+}
+
+// Scanner reads the tokens of one text. The zero value is not useful; call
+// [NewScanner], or [Scanner.Reset] to use one again for another text.
+type Scanner struct {
+	src        []byte
+	lex        *Lexis
+	pos        int
+	delimiter  []byte // nil while it is ;
+	fresh      bool   // no token since the last delimiter
+	executable int    // open /*! comments
+	// Errors are the faults found so far.
+	Errors []Error
+}
+
+// NewScanner returns a scanner at the start of src.
+func NewScanner(src []byte, lex *Lexis) *Scanner {
+	s := &Scanner{}
+	s.Reset(src, lex)
+	return s
+}
+
+// Reset puts the scanner at the start of src.
+func (s *Scanner) Reset(src []byte, lex *Lexis) {
+	*s = Scanner{src: src, lex: lex, fresh: true, Errors: s.Errors[:0]}
+}
+
+// CustomDelimiter reports whether the script has set a delimiter other than
+// the semicolon.
+func (s *Scanner) CustomDelimiter() bool { return s.delimiter != nil }
+
+// The classes of bytes that the scanner tells apart.
+const (
+	classOther = iota
+	classSpace
+	classLetter
+	classDigit
+)
+
+var classes = func() (c [256]uint8) {
+	for i := range 256 {
+		switch b := byte(i); {
+		case b == ' ' || b >= '\t' && b <= '\r':
+			c[i] = classSpace
+		case b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b == '_' || b >= 0x80:
+			c[i] = classLetter
+		case b >= '0' && b <= '9':
+			c[i] = classDigit
+		}
+	}
+	return c
+}()
+
+// isNamePart reports whether c can continue a name.
+var namePart = func() (p [256]bool) {
+	for i := range 256 {
+		p[i] = classes[i] == classLetter || classes[i] == classDigit || i == '$' || i == '#' || i == '@'
+	}
+	return p
+}()
+
+// Next returns the next token; at the end of the text one of kind EOF, again
+// and again.
+func (s *Scanner) Next() Token {
+	src := s.src
+	for s.pos < len(src) {
+		start := s.pos
+		c := src[start]
+		if classes[c] == classSpace {
+			s.pos++
+			continue
+		}
+		if s.delimiter != nil && c == s.delimiter[0] && s.atDelimiter(start) {
+			s.pos += len(s.delimiter)
+			s.fresh = true
+			return s.token(Delimiter, start, 0)
+		}
+		switch classes[c] {
+		case classLetter:
+			if t, ok := s.word(start); ok {
+				return t
+			}
+			continue
+		case classDigit:
+			s.number(start)
+			return s.plain(Number, start, 0)
+		}
+		switch c {
+		case '-':
+			if s.at(start+1, '-') && (!s.lex.DashNeedsSpace || start+2 >= len(src) || src[start+2] <= ' ') {
+				s.skipLine()
+				continue
+			}
+		case '/':
+			if s.at(start+1, '*') {
+				s.comment(start)
+				continue
+			}
+		case '*':
+			if s.executable > 0 && s.at(start+1, '/') {
+				s.executable--
+				s.pos += 2
+				continue
+			}
+		case '#':
+			if s.lex.HashComments {
+				s.skipLine()
+				continue
+			}
+			if s.lex.HashWords {
+				s.pos++
+				s.restOfName()
+				return s.plain(Word, start, 0)
+			}
+		case '\'':
+			s.quoted(start, c, s.lex.Backslash, "string")
+			return s.plain(String, start, 0)
+		case '"':
+			if s.lex.DoubleQuotedStrings {
+				s.quoted(start, c, s.lex.Backslash, "string")
+				return s.plain(String, start, 0)
+			}
+			s.quoted(start, c, false, "quoted name")
+			return s.plain(QuotedName, start, 0)
+		case '`':
+			if s.lex.BacktickNames {
+				s.quoted(start, c, false, "quoted name")
+				return s.plain(QuotedName, start, 0)
+			}
+		case '[':
+			if s.lex.BracketNames {
+				s.quoted(start, ']', false, "bracketed name")
+				return s.plain(QuotedName, start, 0)
+			}
+		case '@':
+			s.variable(start)
+			return s.plain(Variable, start, 0)
+		case '?':
+			s.pos++
+			return s.plain(Placeholder, start, 0)
+		case '.':
+			if start+1 < len(src) && classes[src[start+1]] == classDigit && (start == 0 || !namePart[src[start-1]]) {
+				s.number(start)
+				return s.plain(Number, start, 0)
+			}
+		case '$':
+			if t, ok := s.dollar(start); ok {
+				return t
+			}
+		case ':':
+			if s.lex.ColonLines && start+1 < len(src) && classes[src[start+1]] == classLetter && s.lineBegins(start) {
+				s.skipLine()
+				continue
+			}
+		case '!':
+			if s.lex.ColonLines && s.at(start+1, '!') && s.lineBegins(start) {
+				s.skipLine()
+				continue
+			}
+		case '\\':
+			if s.lex.DelimiterCommand && start+1 < len(src) {
+				if next := src[start+1]; next == 'g' || next == 'G' { // end a statement
+					s.pos = start + 2
+					s.fresh = true
+					return s.token(Delimiter, start, 0)
+				}
+				if s.clientEscape(start) {
+					continue
+				}
+			}
+		}
+		return s.operator(start, c)
+	}
+	if s.executable > 0 {
+		s.fail(len(src), "a /*! comment is not closed: add */")
+		s.executable = 0
+	}
+	return Token{Start: int32(len(src)), End: int32(len(src)), Kind: EOF}
+}
+
+func (s *Scanner) token(k Kind, start int, op byte) Token {
+	return Token{Start: int32(start), End: int32(s.pos), Kind: k, Op: op}
+}
+
+// plain is token for everything that belongs to a statement.
+func (s *Scanner) plain(k Kind, start int, op byte) Token {
+	s.fresh = op == ';' && s.delimiter == nil
+	return s.token(k, start, op)
+}
+
+func (s *Scanner) fail(offset int, message string) {
+	s.Errors = append(s.Errors, Error{offset, message})
+}
+
+func (s *Scanner) at(i int, c byte) bool { return i < len(s.src) && s.src[i] == c }
+
+// atDelimiter reports whether the script's own delimiter stands at start. One
+// made of letters counts only where no name continues before or after it.
+func (s *Scanner) atDelimiter(start int) bool {
+	d := s.delimiter
+	if !bytes.HasPrefix(s.src[start:], d) {
+		return false
+	}
+	if classes[d[0]] == classLetter && start > 0 && namePart[s.src[start-1]] {
+		return false
+	}
+	end := start + len(d)
+	return classes[d[len(d)-1]] != classLetter || end >= len(s.src) || !namePart[s.src[end]]
+}
+
+func (s *Scanner) skipLine() {
+	if i := bytes.IndexByte(s.src[s.pos:], '\n'); i >= 0 {
+		s.pos += i + 1
+	} else {
+		s.pos = len(s.src)
+	}
+}
+
+// lineBegins reports whether only white space stands before offset on its line.
+func (s *Scanner) lineBegins(offset int) bool {
+	for i := offset - 1; i >= 0; i-- {
+		switch s.src[i] {
+		case '\n':
+			return true
+		case ' ', '\t', '\r', '\f':
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// comment skips a block comment at start, or enters an executable one.
+func (s *Scanner) comment(start int) {
+	if s.lex.ExecutableUpTo > 0 && s.at(start+2, '!') {
+		version, i := 0, start+3
+		for i < len(s.src) && classes[s.src[i]] == classDigit && i < start+9 {
+			version = version*10 + int(s.src[i]-'0')
+			i++
+		}
+		if version <= s.lex.ExecutableUpTo {
+			s.executable++
+			s.pos = i
+			return
+		}
+	}
+	depth, i := 1, start+2
+	for depth > 0 {
+		j := bytes.IndexByte(s.src[i:], '*') // both marks have a star
+		if j < 0 {
+			s.fail(start, "this comment is not closed: add */")
+			s.pos = len(s.src)
+			return
+		}
+		star := i + j
+		i = star + 1
+		switch {
+		case s.at(star+1, '/'):
+			depth--
+			i++
+		case s.lex.NestedComments && j > 0 && s.src[star-1] == '/':
+			depth++
+		}
+	}
+	s.pos = i
+}
+
+// quoted moves past a quoted text whose opening quote stands at open and whose
+// closing one is closing, doubled to stand for itself.
+func (s *Scanner) quoted(open int, closing byte, backslash bool, what string) {
+	src := s.src
+	i := open + 1
+	for {
+		j := bytes.IndexByte(src[i:], closing)
+		if j < 0 {
+			s.fail(open, "this "+what+" is not closed: add "+string(closing))
+			s.pos = len(src)
+			return
+		}
+		if backslash {
+			if k := bytes.IndexByte(src[i:i+j], '\\'); k >= 0 {
+				i = min(i+k+2, len(src))
+				continue
+			}
+		}
+		i += j + 1
+		if i < len(src) && src[i] == closing {
+			i++
+			continue
+		}
+		s.pos = i
+		return
+	}
+}
+
+func (s *Scanner) restOfName() {
+	src := s.src
+	i := s.pos
+	if s.delimiter == nil {
+		for i < len(src) && namePart[src[i]] {
+			i++
+		}
+	} else {
+		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimiter[0] && s.atDelimiter(i)) {
+			i++
+		}
+	}
+	s.pos = i
+}
+
+// word reads a name or keyword, a string with a prefix, a batch word, or a
+// DELIMITER command. It returns false where what it read is no token.
+func (s *Scanner) word(start int) (Token, bool) {
+	src := s.src
+	h := uint32(hashSeed)
+	i := start
+	for i < len(src) && namePart[src[i]] {
+		if s.delimiter != nil && src[i] == s.delimiter[0] && s.atDelimiter(i) {
+			break
+		}
+		h = hashByte(h, src[i])
+		i++
+	}
+	s.pos = i
+	word := src[start:i]
+	if i < len(src) && len(word) == 1 && (src[i] == '\'' || src[i] == '"' && s.lex.DoubleQuotedStrings) {
+		switch word[0] | 0x20 {
+		case 'n', 'x', 'b', 'e':
+			s.quoted(i, src[i], s.lex.Backslash, "string")
+			return s.plain(String, start, 0), true
+		}
+	}
+	if s.lex.BatchWord != "" && len(word) == len(s.lex.BatchWord) && (word[0]|0x20) == (s.lex.BatchWord[0]|0x20) &&
+		bytes.EqualFold(word, []byte(s.lex.BatchWord)) && s.batchEnd(start) {
+		s.fresh = true
+		return s.token(BatchEnd, start, 0), true
+	}
+	kw := lookupKeyword(word, h)
+	if kw == DELIMITER && s.lex.DelimiterCommand && (s.fresh || s.lineBegins(start)) && s.delimiterCommand() {
+		return Token{}, false
+	}
+	if s.fresh && s.lex.DelimiterCommand && kw == NoKeyword && equalFold(word, "source") && s.lineBegins(start) {
+		s.skipLine()
+		return Token{}, false
+	}
+	t := s.plain(Word, start, 0)
+	t.Kw = kw
+	return t, true
+}
+
+// batchEnd reports whether the batch word that ends at s.pos stands alone on
+// its line, but for a count and a comment, and moves past them.
+func (s *Scanner) batchEnd(start int) bool {
+	if !s.lineBegins(start) {
+		return false
+	}
+	i := s.pos
+	blank := func() {
+		for i < len(s.src) && (s.src[i] == ' ' || s.src[i] == '\t' || s.src[i] == '\r') {
+			i++
+		}
+	}
+	blank()
+	for i < len(s.src) && classes[s.src[i]] == classDigit {
+		i++
+	}
+	blank()
+	if s.at(i, ';') {
+		i++
+		blank()
+	}
+	if i < len(s.src) && s.src[i] != '\n' && !bytes.HasPrefix(s.src[i:], []byte("--")) && !bytes.HasPrefix(s.src[i:], []byte("/*")) {
+		return false
+	}
+	s.pos = i
+	return true
+}
+
+// delimiterCommand reads what follows the word DELIMITER on its line: the new
+// delimiter, bare or in quotes.
+func (s *Scanner) delimiterCommand() bool {
+	i := s.pos
+	for i < len(s.src) && (s.src[i] == ' ' || s.src[i] == '\t') {
+		i++
+	}
+	if i == s.pos || i >= len(s.src) || s.src[i] == '\n' || s.src[i] == '\r' {
+		return false
+	}
+	begin, end := i, i
+	if q := s.src[i]; q == '\'' || q == '"' || q == '`' {
+		begin++
+		end = begin
+		for end < len(s.src) && s.src[end] != q && s.src[end] != '\n' {
+			end++
+		}
+	} else {
+		for end < len(s.src) && classes[s.src[end]] != classSpace {
+			end++
+		}
+	}
+	if end == begin {
+		return false
+	}
+	s.delimiter = s.src[begin:end]
+	if string(s.delimiter) == ";" {
+		s.delimiter = nil
+	}
+	s.pos = end
+	s.skipLine()
+	s.fresh = true
+	return true
+}
+
+// clientEscape reads a backslash command of the client that is no part of a
+// statement.
+func (s *Scanner) clientEscape(start int) bool {
+	switch s.src[start+1] {
+	case 'd':
+		s.pos = start + 2
+		return s.delimiterCommand()
+	case '.', 'u', 'W', 'w':
+		if s.lineBegins(start) {
+			s.skipLine()
+			return true
+		}
+	}
+	return false
+}
+
+func (s *Scanner) number(start int) {
+	src := s.src
+	i := start + 1
+	if src[start] == '0' && i < len(src) && (src[i] == 'x' || src[i] == 'X') {
+		for i++; i < len(src) && namePart[src[i]]; i++ {
+		}
+		s.pos = i
+		return
+	}
+	for i < len(src) {
+		c := src[i]
+		switch {
+		case classes[c] == classDigit || c == '.':
+		case (c == 'e' || c == 'E') && i+1 < len(src) &&
+			(classes[src[i+1]] == classDigit || (src[i+1] == '-' || src[i+1] == '+') && i+2 < len(src) && classes[src[i+2]] == classDigit):
+			i++
+		default:
+			s.pos = i
+			return
+		}
+		i++
+	}
+	s.pos = i
+}
+
+func (s *Scanner) variable(start int) {
+	s.pos = start + 1
+	if s.lex.QuotedVariables && s.pos < len(s.src) {
+		switch q := s.src[s.pos]; q {
+		case '\'', '"', '`':
+			s.quoted(s.pos, q, false, "variable's name")
+			return
+		}
+	}
+	s.restOfName()
+	// A user variable's name may have points in it.
+	for s.lex.QuotedVariables && s.pos+1 < len(s.src) && s.src[s.pos] == '.' && namePart[s.src[s.pos+1]] {
+		s.pos++
+		s.restOfName()
+	}
+}
+
+// dollar reads what may begin with a dollar sign: $(name) of a script client,
+// a money amount, $action.
+func (s *Scanner) dollar(start int) (Token, bool) {
+	if start+1 >= len(s.src) {
+		return Token{}, false
+	}
+	next := s.src[start+1]
+	switch {
+	case s.lex.ColonLines && next == '(':
+		end := bytes.IndexByte(s.src[start:], ')')
+		if end < 0 || bytes.IndexByte(s.src[start:start+end], '\n') >= 0 {
+			return Token{}, false
+		}
+		s.pos = start + end + 1
+		s.restOfName()
+		return s.plain(Word, start, 0), true
+	case s.lex.HashWords && classes[next] == classDigit:
+		s.number(start + 1)
+		return s.plain(Number, start, 0), true
+	case classes[next] == classLetter || next == '$':
+		s.pos++
+		s.restOfName()
+		return s.plain(Word, start, 0), true
+	}
+	return Token{}, false
+}
+
+func (s *Scanner) operator(start int, c byte) Token {
+	s.pos = start + 1
+	if s.pos >= len(s.src) {
+		return s.plain(Punct, start, c)
+	}
+	op := c
+	switch d := s.src[s.pos]; {
+	case c == ':' && d == '=':
+		op = OpAssign
+	case c == '=' && d == '>':
+		op = OpArrow
+	case c == ':' && d == ':':
+		op = OpScope
+	case (c == '<' || c == '>' || c == '!') && (d == '=' || d == '>' || d == '<'):
+		op = OpCompare
+	case d == '=' && (c == '+' || c == '-' || c == '*' || c == '/' || c == '%' || c == '&' || c == '^' || c == '|'):
+		op = OpCompound
+	case c == '|' && d == '|', c == '&' && d == '&', c == '-' && d == '>':
+		op = OpOther
+	default:
+		return s.plain(Punct, start, c)
+	}
+	s.pos++
+	return s.plain(Punct, start, op)
+}
+
+// Skip moves the scanner to offset, out of whatever it was in.
+func (s *Scanner) Skip(offset int) {
+	s.pos = min(max(offset, 0), len(s.src))
+	s.executable = 0
+	s.fresh = true
+}

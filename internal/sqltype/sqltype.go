@@ -1,0 +1,89 @@
+// Package sqltype reads the data types that SQL text declares, each dialect's
+// with a function of its own in a file of its own. A type that the dialect does
+// not know by itself (an alias, a domain, a table type) comes back with kind
+// "user"; whoever has the declarations at hand resolves it with [Resolve].
+package sqltype
+
+import (
+	"strconv"
+	"strings"
+
+	"ramekin/internal/signature"
+	"ramekin/internal/sqltext"
+)
+
+// Reader reads the type at the cursor and moves past it. It returns false,
+// without moving, where no type begins there.
+type Reader func(c *sqltext.Cursor) (signature.Type, bool)
+
+// Declared is a named type that a source declares.
+type Declared struct {
+	Schema, Name string
+	Type         signature.Type
+}
+
+// Resolve gives a named type the kind and the rest of the declaration it
+// means; its text and name stay. Aliases of aliases are followed.
+func Resolve(t *signature.Type, declared func(schema, name string) *signature.Type) {
+	const longestChain = 8
+	target := t.Name
+	for range longestChain {
+		if t.Kind != signature.KindUser {
+			return
+		}
+		d := declared(SplitName(target))
+		if d == nil {
+			return
+		}
+		if d.Kind == signature.KindUser {
+			target = d.Name
+			continue
+		}
+		text, name := t.Text, t.Name
+		*t = *d
+		t.Text, t.Name = text, name
+	}
+}
+
+// SplitName splits schema.name at its last point.
+func SplitName(dotted string) (schema, name string) {
+	if i := strings.LastIndexByte(dotted, '.'); i >= 0 {
+		return dotted[:i], dotted[i+1:]
+	}
+	return "", dotted
+}
+
+// arguments reads ( n [, m] ) or ( max ) and returns the numbers; it moves past
+// whatever else stands in the brackets.
+func arguments(c *sqltext.Cursor) (first, second int, n int) {
+	if !c.AtOp('(') {
+		return 0, 0, 0
+	}
+	start := c.I + 1
+	if !c.SkipParens() {
+		return 0, 0, 0
+	}
+	for i := start; i < c.I-1; i++ {
+		t := c.At(i)
+		v, known := 0, false
+		switch {
+		case t.Kind == sqltext.Number:
+			v, _ = strconv.Atoi(c.Text(t))
+			known = true
+		case t.Is(c.Src, "max"):
+			v, known = -1, true
+		}
+		if !known {
+			continue
+		}
+		if n == 0 {
+			first = v
+		} else if n == 1 {
+			second = v
+		}
+		n++
+	}
+	return first, second, n
+}
+
+func lower(s string) string { return strings.ToLower(s) }
