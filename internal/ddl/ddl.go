@@ -57,6 +57,8 @@ type File struct {
 	// with [Options.Detail].
 	Scopes []Scope
 	Lines  *sqltext.LineTable
+	// Source is the text that was read.
+	Source []byte
 
 	changes []change
 	types   []sqltype.Declared
@@ -91,6 +93,9 @@ type change struct {
 // Read reads the routines that src, the text of the file path, declares.
 func Read(path string, src []byte, d *Dialect, opts Options) *File {
 	f := &File{Path: path, Dialect: d.Name, Lines: sqltext.NewLineTable(src)}
+	if opts.Detail {
+		f.Source = src
+	}
 	r := &reader{d: d, src: src, file: f, opts: opts}
 	r.scan.Reset(src, d.Lexis)
 	d.read(r)

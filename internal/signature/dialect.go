@@ -59,6 +59,9 @@ var namings = map[Dialect]Naming{
 	},
 }
 
+// Dialects lists the dialects whose naming rules are known, in a fixed order.
+func Dialects() []Dialect { return []Dialect{SQLServer, MySQL} }
+
 // NamingOf returns the naming rules of d; for an unknown dialect, rules that
 // take every name as it is written.
 func NamingOf(d Dialect) Naming {

@@ -1,0 +1,269 @@
+package callsite
+
+import (
+	"bytes"
+	"strings"
+
+	"ramekin/internal/hostcode"
+	"ramekin/internal/signature"
+)
+
+// API is a family of client libraries that call routines in one manner.
+type API struct {
+	Name string
+	// Words are those without which a file cannot use the API.
+	Words []string
+	// enums are types whose members are the API's constants.
+	enums []string
+	// create follows new Type(…); call follows receiver.method(…) where the
+	// receiver is no object of an API.
+	create func(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool)
+	call   func(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool)
+}
+
+// APIs lists every client API that is followed.
+var APIs []*API
+
+// The table is filled at start, as the functions in it refer back to it.
+func init() {
+	APIs = []*API{&jdbc, &adonet}
+	for _, a := range APIs {
+		apiWords = append(apiWords, a.Words...)
+		for _, e := range a.enums {
+			apiEnums[e] = true
+		}
+	}
+}
+
+var (
+	apiWords []string
+	apiEnums = map[string]bool{}
+)
+
+func isAPIEnum(name string) bool { return apiEnums[name] }
+
+// MayCall reports whether a file's text can have a call in it: a search for a
+// few words, before anything is parsed.
+func MayCall(text []byte) bool {
+	for _, w := range apiWords {
+		if bytes.Contains(text, []byte(w)) {
+			return true
+		}
+	}
+	return false
+}
+
+// hostKinds are the types of the host languages by what they can carry.
+var hostKinds = map[string]signature.Kind{
+	"int": signature.KindInt32, "Integer": signature.KindInt32, "Int32": signature.KindInt32, "uint": signature.KindUint32, "UInt32": signature.KindUint32,
+	"long": signature.KindInt64, "Long": signature.KindInt64, "Int64": signature.KindInt64, "ulong": signature.KindUint64, "UInt64": signature.KindUint64,
+	"BigInteger": signature.KindDecimal,
+	"short":      signature.KindInt16, "Short": signature.KindInt16, "Int16": signature.KindInt16, "ushort": signature.KindUint16,
+	"byte": signature.KindUint8, "Byte": signature.KindUint8, "sbyte": signature.KindInt8,
+	"boolean": signature.KindBool, "Boolean": signature.KindBool, "bool": signature.KindBool,
+	"BigDecimal": signature.KindDecimal, "decimal": signature.KindDecimal, "Decimal": signature.KindDecimal, "SqlDecimal": signature.KindDecimal,
+	"float": signature.KindFloat32, "Float": signature.KindFloat32, "Single": signature.KindFloat32,
+	"double": signature.KindFloat64, "Double": signature.KindFloat64,
+	"String": signature.KindString, "string": signature.KindString, "char": signature.KindString, "Character": signature.KindString, "CharSequence": signature.KindString,
+	"byte[]": signature.KindBytes, "Byte[]": signature.KindBytes, "InputStream": signature.KindBytes, "Blob": signature.KindBytes,
+	"LocalDate": signature.KindDate, "DateOnly": signature.KindDate,
+	"LocalTime": signature.KindTime, "Time": signature.KindTime, "TimeSpan": signature.KindTime, "TimeOnly": signature.KindTime,
+	"LocalDateTime": signature.KindTimestamp, "Timestamp": signature.KindTimestamp, "DateTime": signature.KindTimestamp,
+	"OffsetDateTime": signature.KindTimestampTZ, "ZonedDateTime": signature.KindTimestampTZ, "Instant": signature.KindTimestampTZ, "DateTimeOffset": signature.KindTimestampTZ,
+	"UUID": signature.KindUUID, "Guid": signature.KindUUID, "SQLXML": signature.KindXML, "XmlReader": signature.KindXML, "SqlXml": signature.KindXML,
+	"DataTable": signature.KindTable, "SQLServerDataTable": signature.KindTable,
+}
+
+// hostKind is what a type of a host language can carry.
+func hostKind(typ string) signature.Kind {
+	if k, ok := hostKinds[strings.TrimSuffix(typ, "?")]; ok {
+		return k
+	}
+	return signature.KindUnknown
+}
+
+// valueKindOf is what a value can carry, by its static type.
+func valueKindOf(v value) signature.Kind {
+	if len(v.alts) > 0 {
+		for _, a := range v.alts {
+			if k := valueKindOf(a); k != signature.KindUnknown {
+				return k
+			}
+		}
+	}
+	if v.kind == textValue {
+		return signature.KindString
+	}
+	return hostKind(v.typ)
+}
+
+// bindKey names a place of a call: a bind index from 1, or a parameter's name.
+type bindKey struct {
+	index int
+	name  string
+}
+
+func nameKey(name string) bindKey { return bindKey{name: strings.ToLower(signature.BareName(name))} }
+
+// comparison and use are the mutable forms of Comparison and StatusUse.
+type comparison struct {
+	op      string
+	value   int64
+	at      Span
+	handled bool
+}
+
+type use struct {
+	comparisons []*comparison
+	escapes     bool
+	switchAt    *Span
+}
+
+// site is what the objects of all APIs have in common.
+type site struct {
+	u    *unit
+	node hostcode.NodeID // where the object was made
+	text value
+	uses map[bindKey]*use
+	// inlined is how many helper functions deep the object was made, and caller
+	// the path there.
+	inlined    int
+	caller     string
+	returned   bool
+	escaped    string
+	executed   bool
+	rowsOpen   bool
+	readsRows  bool
+	rowsAt     Span
+	rowsEscape bool
+	columns    []ColumnRead
+	countUsed  *Span
+	open       string
+	reads      map[bindKey][]Read
+	readOrder  []bindKey
+}
+
+func (s *site) base() *site { return s }
+
+func newSite(ev *evaluator, node hostcode.NodeID, text value) site {
+	return site{u: ev.u, node: node, text: text, uses: map[bindKey]*use{}, reads: map[bindKey][]Read{},
+		inlined: ev.inlined, caller: ev.caller}
+}
+
+func (s *site) use(k bindKey) *use {
+	u := s.uses[k]
+	if u == nil {
+		u = &use{}
+		s.uses[k] = u
+	}
+	return u
+}
+
+func (s *site) escape(reason string) {
+	if s.escaped == "" {
+		s.escaped = reason
+	}
+}
+
+// read notes that the output of key is read, as kind where that is known.
+func (s *site) read(ev *evaluator, key bindKey, kind signature.Kind, node hostcode.NodeID) value {
+	if len(s.reads[key]) == 0 {
+		s.readOrder = append(s.readOrder, key)
+	}
+	s.reads[key] = append(s.reads[key], Read{At: ev.u.span(node), Kind: kind, BeforeCall: !s.executed && s.escaped == "", BeforeRows: s.rowsOpen})
+	return value{origin: &origin{s, key}}
+}
+
+// noteReadType notes the type that the last read of key is taken as.
+func (s *site) noteReadType(key bindKey, kind signature.Kind, cast bool) {
+	if rs := s.reads[key]; len(rs) > 0 && rs[len(rs)-1].Kind == signature.KindUnknown {
+		rs[len(rs)-1].Kind = kind
+		rs[len(rs)-1].Cast = cast
+	}
+}
+
+// statusUse is what became of the value of key.
+func (s *site) statusUse(key bindKey) *StatusUse {
+	out := &StatusUse{}
+	u := s.uses[key]
+	if u == nil {
+		return out
+	}
+	out.Escapes = u.escapes
+	for _, c := range u.comparisons {
+		at := c.at
+		if u.switchAt != nil && len(u.comparisons) > 0 && c == u.comparisons[0] {
+			out.Switch = u.switchAt
+		}
+		out.Comparisons = append(out.Comparisons, Comparison{Op: c.op, Value: c.value, At: at, Handled: c.handled})
+	}
+	return out
+}
+
+// describe fills in what is common to the calls of all APIs.
+func (s *site) describe(c *Call) {
+	c.Host = s.u.tree.Lang.Name
+	c.Use = s.u.span(s.node)
+	c.StatusArg = -1
+	c.Executed = s.executed
+	c.ReadsRows, c.RowsAt, c.Columns, c.RowsEscape = s.readsRows, s.rowsAt, s.columns, s.rowsEscape
+	c.Escaped = s.escaped != ""
+	c.CountUsed = s.countUsed
+	if s.open != "" {
+		c.Open, c.OpenReason = true, s.open
+	}
+	if c.Escaped && !c.Open {
+		c.Open, c.OpenReason = true, s.escaped
+	}
+}
+
+// rows is a result set or reader of a call.
+type rows struct {
+	s *site
+}
+
+func (r *rows) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {
+	switch method {
+	case "next", "Read", "ReadAsync", "first", "NextResult", "NextResultAsync", "beforeFirst", "getMetaData", "GetSchemaTable", "Load", "last", "absolute", "unwrap":
+		r.touch(ev, node)
+		return value{}
+	case "close", "Close", "Dispose", "DisposeAsync", "CloseAsync":
+		r.s.rowsOpen = false
+		return value{}
+	}
+	if strings.HasPrefix(method, "get") || strings.HasPrefix(method, "Get") || method == "findColumn" || method == "IsDBNull" || method == "IsDBNullAsync" {
+		r.touch(ev, node)
+		for i, a := range args {
+			if name, ok := a.constantText(); ok && i == 0 {
+				r.s.columns = append(r.s.columns, ColumnRead{Name: name, At: ev.u.span(node)})
+			}
+		}
+	}
+	return value{}
+}
+
+func (r *rows) touch(ev *evaluator, node hostcode.NodeID) {
+	if !r.s.readsRows {
+		r.s.readsRows, r.s.rowsAt = true, ev.u.span(node)
+	}
+}
+
+func (r *rows) get(ev *evaluator, member string, node hostcode.NodeID) value {
+	switch member {
+	case "HasRows", "FieldCount", "RecordsAffected":
+		r.touch(ev, node)
+	}
+	return value{}
+}
+
+func (r *rows) set(*evaluator, string, value, hostcode.NodeID) {}
+
+func (r *rows) index(ev *evaluator, args []value, node hostcode.NodeID) value {
+	return r.invoke(ev, "getObject", args, node)
+}
+
+func (r *rows) escape(string) {
+	r.s.readsRows, r.s.rowsEscape = true, true
+}
+
+func (r *rows) close(*evaluator) { r.s.rowsOpen = false }

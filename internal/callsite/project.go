@@ -1,0 +1,333 @@
+package callsite
+
+import (
+	"path"
+	"sort"
+	"strings"
+
+	"ramekin/internal/hostcode"
+)
+
+// unit is one source file.
+type unit struct {
+	path     string
+	tree     *hostcode.Tree
+	comments []hostcode.Comment
+	classes  []*classInfo
+}
+
+func (u *unit) span(id hostcode.NodeID) Span {
+	n := u.tree.At(id)
+	return u.extent(int(n.Start), int(n.End))
+}
+
+func (u *unit) extent(start, end int) Span {
+	s := Span{File: u.path}
+	s.Line, s.Column = u.tree.Position(start)
+	s.EndLine, s.EndColumn = u.tree.Position(end)
+	return s
+}
+
+// classInfo is a class of the tree with what the evaluator looks up in it.
+type classInfo struct {
+	u       *unit
+	node    hostcode.NodeID
+	name    string
+	outer   *classInfo
+	fields  map[string]hostcode.NodeID
+	methods map[string][]hostcode.NodeID
+	// values are those of fields, once worked out.
+	values map[string]value
+	busy   map[string]bool
+}
+
+// Source gives the application's files to the reader of call sites. Find
+// returns the path and text of files in which a class of that name may be
+// declared; it is asked only for classes that no file at hand declares.
+type Source struct {
+	Find func(class string) []File
+}
+
+// File is one file of application code.
+type File struct {
+	Path string
+	Text []byte
+}
+
+// project is the application code under analysis.
+type project struct {
+	units   []*unit
+	classes map[string]*classInfo
+	source  Source
+	missing map[string]bool
+	sites   []siteObject
+	inlines int
+	touches map[funcKey]bool
+}
+
+type funcKey struct {
+	u  *unit
+	id hostcode.NodeID
+}
+
+// siteObject is an object of a client API that stands for calls.
+type siteObject interface {
+	object
+	// finish gives the calls that the object made.
+	finish() []*Call
+	base() *site
+}
+
+func (p *project) add(f File, parser *hostcode.Parser) *unit {
+	lang := hostcode.LanguageOf(f.Path)
+	u := &unit{path: f.Path, tree: parser.Parse(f.Text, lang, &hostcode.Tree{})}
+	u.comments = append(u.comments, parser.Comments()...)
+	p.units = append(p.units, u)
+	p.gather(u, u.tree.Root, nil)
+	return u
+}
+
+// gather notes the classes under a node, and a class of its own for what a
+// file holds outside of any.
+func (p *project) gather(u *unit, id hostcode.NodeID, outer *classInfo) {
+	c := &classInfo{u: u, node: id, outer: outer, fields: map[string]hostcode.NodeID{}, methods: map[string][]hostcode.NodeID{},
+		values: map[string]value{}, busy: map[string]bool{}}
+	if u.tree.Kind(id) == hostcode.Class {
+		c.name = u.tree.Name(id)
+	}
+	u.classes = append(u.classes, c)
+	if c.name != "" {
+		if p.classes[c.name] == nil {
+			p.classes[c.name] = c
+		}
+	}
+	for m := range u.tree.Children(id) {
+		switch u.tree.Kind(m) {
+		case hostcode.Field:
+			c.fields[u.tree.Name(m)] = m
+		case hostcode.Func:
+			if name := u.tree.Name(m); name != "" {
+				c.methods[name] = append(c.methods[name], m)
+			}
+		case hostcode.Class:
+			p.gather(u, m, c)
+		}
+	}
+}
+
+// class finds a class by name, in the files at hand or in another of the tree.
+func (p *project) class(name string) *classInfo {
+	if c := p.classes[name]; c != nil {
+		return c
+	}
+	if p.missing[name] || p.source.Find == nil {
+		return nil
+	}
+	p.missing[name] = true
+	var parser hostcode.Parser
+	for _, f := range p.source.Find(name) {
+		if hostcode.LanguageOf(f.Path) != nil {
+			p.add(f, &parser)
+		}
+	}
+	return p.classes[name]
+}
+
+// Analyze finds the calls in files of application code, in order.
+func Analyze(files []File, source Source) []*Call {
+	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}}
+	var parser hostcode.Parser
+	for _, f := range files {
+		p.add(f, &parser)
+	}
+	for _, u := range p.units[:len(files)] {
+		for _, c := range u.classes {
+			p.analyzeClass(c)
+		}
+	}
+	return p.calls()
+}
+
+// analyzeClass walks over the functions of a class: constructors and those
+// that fill fields first, as the others use what they leave there.
+func (p *project) analyzeClass(c *classInfo) {
+	t := c.u.tree
+	var early, late []hostcode.NodeID
+	var loose []hostcode.NodeID
+	for m := range t.Children(c.node) {
+		switch t.Kind(m) {
+		case hostcode.Func:
+			if t.At(m).Flags&hostcode.Constructor != 0 || p.fillsField(c, m) {
+				early = append(early, m)
+			} else {
+				late = append(late, m)
+			}
+		case hostcode.Class, hostcode.Field:
+		default:
+			loose = append(loose, m)
+		}
+	}
+	fields := map[string]value{}
+	for m := range t.Children(c.node) { // fields that begin as an object of an API
+		if t.Kind(m) == hostcode.Field && c.name != "" {
+			if init := fieldInit(t, m); init != 0 && p.mayTouch(c.u, init) {
+				ev := &evaluator{p: p, u: c.u, class: c, fields: fields}
+				v := ev.typedInit(m, init)
+				if v.kind == objectValue || len(v.alts) > 0 {
+					fields[t.Name(m)] = v
+				}
+			}
+		}
+	}
+	if len(loose) > 0 {
+		ev := &evaluator{p: p, u: c.u, class: c, fields: fields}
+		ev.push()
+		for _, id := range loose {
+			ev.statement(id)
+		}
+		ev.pop()
+	}
+	for _, m := range append(early, late...) {
+		ev := &evaluator{p: p, u: c.u, class: c, fields: fields}
+		ev.function(m, nil)
+	}
+}
+
+func fieldInit(t *hostcode.Tree, field hostcode.NodeID) hostcode.NodeID {
+	last := t.Last(field)
+	if last == 0 || t.Kind(last) == hostcode.Type {
+		return 0
+	}
+	return last
+}
+
+// fillsField reports whether a function assigns a field of its class.
+func (p *project) fillsField(c *classInfo, fn hostcode.NodeID) bool {
+	found := false
+	walk(c.u.tree, fn, func(id hostcode.NodeID) {
+		if c.u.tree.Kind(id) != hostcode.Assign {
+			return
+		}
+		target := c.u.tree.Child(id, 0)
+		switch c.u.tree.Kind(target) {
+		case hostcode.Name, hostcode.Member:
+			if _, ok := c.fields[c.u.tree.Name(target)]; ok && p.mayTouch(c.u, id) {
+				found = true
+			}
+		}
+	})
+	return found
+}
+
+// walk calls visit for every node under id, and for id.
+func walk(t *hostcode.Tree, id hostcode.NodeID, visit func(hostcode.NodeID)) {
+	visit(id)
+	for c := t.At(id).First; c != 0; c = t.At(c).NextSibling {
+		walk(t, c, visit)
+	}
+}
+
+// mayTouch reports whether the text of a node speaks of a client API.
+func (p *project) mayTouch(u *unit, id hostcode.NodeID) bool {
+	key := funcKey{u, id}
+	if v, ok := p.touches[key]; ok {
+		return v
+	}
+	text := u.tree.Text(id)
+	found := false
+	for _, w := range apiWords {
+		if strings.Contains(text, w) {
+			found = true
+			break
+		}
+	}
+	p.touches[key] = found
+	return found
+}
+
+// calls gathers the calls of all sites. A helper that is run on its own and
+// for each of its callers gives a call for whichever knows more.
+func (p *project) calls() []*Call {
+	type created struct {
+		u    *unit
+		node hostcode.NodeID
+	}
+	inlined := map[created]bool{}
+	alone := map[created]*site{}
+	for _, s := range p.sites {
+		b := s.base()
+		if b.inlined > 0 {
+			inlined[created{b.u, b.node}] = true
+		} else {
+			alone[created{b.u, b.node}] = b
+		}
+	}
+	var calls []*Call
+	seen := map[string]bool{}
+	for _, s := range p.sites {
+		b := s.base()
+		key := created{b.u, b.node}
+		if b.inlined == 0 && b.needsCaller() && inlined[key] {
+			continue
+		}
+		if a := alone[key]; b.inlined > 0 && a != nil && !a.needsCaller() {
+			continue
+		}
+		for _, c := range s.finish() {
+			key := c.At.File + "\x00" + c.Use.File + "\x00" + itoa(c.At.Line) + ":" + itoa(c.At.Column) + ":" + itoa(c.Use.Line) + ":" + itoa(c.Use.Column) + ":" + c.Named()
+			if b.inlined > 0 {
+				key += b.caller
+			}
+			if seen[key] {
+				continue
+			}
+			seen[key] = true
+			calls = append(calls, c)
+		}
+	}
+	order := map[string]int{}
+	for i, u := range p.units {
+		if _, ok := order[u.path]; !ok {
+			order[u.path] = i
+		}
+	}
+	sort.SliceStable(calls, func(i, j int) bool { return callLess(calls[i], calls[j], order) })
+	return calls
+}
+
+func callLess(a, b *Call, order map[string]int) bool {
+	if a.At.File != b.At.File {
+		return order[a.At.File] < order[b.At.File]
+	}
+	if a.At.Line != b.At.Line {
+		return a.At.Line < b.At.Line
+	}
+	if a.At.Column != b.At.Column {
+		return a.At.Column < b.At.Column
+	}
+	return a.Use.Line < b.Use.Line
+}
+
+// needsCaller reports whether what the object stands for is only known where
+// the function that makes it is called.
+func (s *site) needsCaller() bool { return s.returned || textHasParam(s.text) }
+
+func textHasParam(v value) bool {
+	for _, f := range v.forks() {
+		for _, p := range f.parts {
+			if p.param {
+				return true
+			}
+		}
+		if f.param {
+			return true
+		}
+	}
+	return false
+}
+
+// ClassFile reports whether a file may declare a class of the name, by its own name.
+func ClassFile(file, class string) bool {
+	base := path.Base(file)
+	return strings.TrimSuffix(base, path.Ext(base)) == class
+}
