@@ -404,8 +404,8 @@ func (q *parameter) set(ev *evaluator, member string, v value, node hostcode.Nod
 	case "ParameterName":
 		q.setName(v)
 	case "Value", "SqlValue":
-		if v.node == 0 {
-			v.tree, v.node = ev.u, ev.u.tree.Child(node, 1)
+		if ev.u.tree.Kind(node) == hostcode.Assign {
+			v.useTree, v.use = ev.u, ev.u.tree.Child(node, 1)
 		}
 		q.setValue(v)
 	case "Direction":

@@ -1017,6 +1017,7 @@ func (ev *evaluator) arguments(id hostcode.NodeID, skip int) ([]value, []hostcod
 		if v.node == 0 {
 			v.tree, v.node = ev.u, c
 		}
+		v.useTree, v.use = ev.u, c
 		args = append(args, v)
 		nodes = append(nodes, c)
 	}

@@ -346,6 +346,9 @@ func (st *statement) close(*evaluator)                                 {}
 
 // sourceText is the text of the expression that a value was written as.
 func sourceText(v value) string {
+	if v.use != 0 {
+		return strings.Join(strings.Fields(v.useTree.tree.Text(v.use)), " ")
+	}
 	if v.tree == nil || v.node == 0 {
 		return ""
 	}

@@ -113,6 +113,7 @@ func (ev *evaluator) initialize(to *value, init hostcode.NodeID) {
 		if v.node == 0 {
 			v.tree, v.node = ev.u, val
 		}
+		v.useTree, v.use = ev.u, val
 		if to.obj != nil {
 			to.obj.set(ev, name, v, e)
 		} else {

@@ -40,8 +40,9 @@ type value struct {
 	// literal is the node of a constant, for its place.
 	tree *unit
 	node hostcode.NodeID
-	// size is the length of a text that is known, for APIs that take a size from it.
-	boolean bool
+	// useTree and use are the expression that the value is passed as.
+	useTree *unit
+	use     hostcode.NodeID
 }
 
 // part is a piece of a text: constant, or a hole with the expression that fills it.

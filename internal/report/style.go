@@ -9,6 +9,8 @@ import (
 
 	"github.com/charmbracelet/lipgloss"
 	"github.com/mattn/go-runewidth"
+
+	"ramekin/internal/check"
 )
 
 // Look is how text output is drawn.
@@ -107,4 +109,14 @@ func padLeft(s string, w int) string {
 		return strings.Repeat(" ", n) + s
 	}
 	return s
+}
+
+func severityStyle(p palette, s check.Severity) lipgloss.Style {
+	switch s {
+	case check.Error:
+		return p.err
+	case check.Warning:
+		return p.warn
+	}
+	return p.note
 }

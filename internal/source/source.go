@@ -82,7 +82,7 @@ func LoadEntries(entries []Entry, opts Options) (*Loaded, []error) {
 		r := &results[i]
 		text, err := ReadText(entries[i].Path)
 		if err != nil {
-			r.problem = plainReason(err)
+			r.problem = PlainReason(err)
 			return
 		}
 		if strings.EqualFold(filepath.Ext(entries[i].Path), ".json") || bytes.Contains(text[:min(len(text), 256)], []byte(signature.CatalogFormat)) {

@@ -20,7 +20,9 @@ import (
 type Tree struct {
 	// Dir is the absolute working folder.
 	Dir string
-	// Exclude holds patterns of paths that are passed over.
+	// Base is the absolute folder that patterns start from; "" for Dir.
+	Base string
+	// Exclude holds patterns of paths below Base that are passed over.
 	Exclude []string
 }
 
@@ -72,7 +74,7 @@ func (t Tree) Files(paths []string, want func(name string) bool) ([]Entry, []sig
 		root := t.abs(p)
 		info, err := os.Stat(root)
 		if err != nil {
-			errs = append(errs, fmt.Errorf("%s: %s", t.Show(p), plainReason(err)))
+			errs = append(errs, fmt.Errorf("%s: %s", t.Show(p), PlainReason(err)))
 			continue
 		}
 		if !info.IsDir() {
@@ -82,7 +84,7 @@ func (t Tree) Files(paths []string, want func(name string) bool) ([]Entry, []sig
 		ignored := &ignores{root: root}
 		_ = filepath.WalkDir(root, func(path string, d fs.DirEntry, err error) error {
 			if err != nil {
-				problems = append(problems, signature.Problem{File: t.Show(path), Message: "this could not be read: " + plainReason(err)})
+				problems = append(problems, signature.Problem{File: t.Show(path), Message: "this could not be read: " + PlainReason(err)})
 				if d != nil && d.IsDir() {
 					return fs.SkipDir
 				}
@@ -113,7 +115,10 @@ func (t Tree) Glob(patterns []string) ([]Entry, error) {
 			return nil, fmt.Errorf("the pattern %q is not closed: check its brackets", p)
 		}
 		base, pattern := doublestar.SplitPattern(filepath.ToSlash(p))
-		root := t.abs(filepath.FromSlash(base))
+		root := filepath.FromSlash(base)
+		if !filepath.IsAbs(root) {
+			root = filepath.Join(t.base(), root)
+		}
 		err := doublestar.GlobWalk(os.DirFS(root), pattern, func(path string, d fs.DirEntry) error {
 			full := filepath.Join(root, filepath.FromSlash(path))
 			if !d.IsDir() && !seen[full] && !t.excluded(full) {
@@ -129,8 +134,18 @@ func (t Tree) Glob(patterns []string) ([]Entry, error) {
 	return entries, nil
 }
 
+func (t Tree) base() string {
+	if t.Base != "" {
+		return t.Base
+	}
+	return t.Dir
+}
+
 func (t Tree) excluded(path string) bool {
-	rel := t.Show(path)
+	if len(t.Exclude) == 0 {
+		return false
+	}
+	rel := Tree{Dir: t.base()}.Show(path)
 	for _, p := range t.Exclude {
 		if ok, _ := doublestar.Match(p, rel); ok {
 			return true
@@ -142,8 +157,8 @@ func (t Tree) excluded(path string) bool {
 	return false
 }
 
-// plainReason is the reason of an error without the path, which is told apart.
-func plainReason(err error) string {
+// PlainReason is the reason of an error without the path, which is told apart.
+func PlainReason(err error) string {
 	var pe *fs.PathError
 	switch {
 	case os.IsNotExist(err):

@@ -1,0 +1,140 @@
+package cli
+
+import (
+	"bytes"
+	"regexp"
+	"strings"
+
+	"ramekin/internal/callsite"
+	"ramekin/internal/check"
+	"ramekin/internal/ddl"
+	"ramekin/internal/hostcode"
+	"ramekin/internal/signature"
+	"ramekin/internal/source"
+)
+
+// application is the code of one application as read.
+type application struct {
+	files        int
+	calls        []*callsite.Call
+	problems     []signature.Problem
+	suppressions []*check.Suppression
+}
+
+func isCode(name string) bool { return hostcode.LanguageOf(name) != nil || source.IsDDL(name) }
+
+var classWord = regexp.MustCompile(`\b(?:class|interface|enum|record|struct)\s+([A-Za-z_]\w*)`)
+
+// loadApplication reads the files of entries and finds the calls in them. The
+// dialect is that of SQL scripts; "" to work it out from their text.
+func loadApplication(entries []source.Entry, tree source.Tree, dialect signature.Dialect) *application {
+	type result struct {
+		text     []byte
+		problem  string
+		skipped  bool
+		classes  []string
+		sql      []*callsite.Call
+		more     []signature.Problem
+		suppress []*check.Suppression
+	}
+	results := make([]result, len(entries))
+	source.Each(len(entries), func(i int) {
+		r := &results[i]
+		path := entries[i].Path
+		isHost := hostcode.LanguageOf(path) != nil
+		if !isHost && !source.IsDDL(path) && !entries[i].Named {
+			r.skipped = true
+			return
+		}
+		text, err := source.ReadText(path)
+		if err != nil {
+			r.problem = source.PlainReason(err)
+			return
+		}
+		shown := tree.Show(path)
+		r.suppress = check.Suppressions(shown, text)
+		if !isHost {
+			r.sql, r.more = scriptCalls(shown, text, dialect)
+			return
+		}
+		if callsite.MayCall(text) {
+			r.text = text
+			return
+		}
+		for _, m := range classWord.FindAllSubmatch(text, -1) {
+			r.classes = append(r.classes, string(m[1]))
+		}
+	})
+	app := &application{}
+	declares := map[string][]int{}
+	var hosts []callsite.File
+	for i := range results {
+		r := &results[i]
+		if r.skipped {
+			continue
+		}
+		app.files++
+		shown := tree.Show(entries[i].Path)
+		app.suppressions = append(app.suppressions, r.suppress...)
+		app.problems = append(app.problems, r.more...)
+		if r.problem != "" {
+			app.problems = append(app.problems, signature.Problem{File: shown, Message: "this file could not be read: " + r.problem})
+			continue
+		}
+		if r.text != nil {
+			hosts = append(hosts, callsite.File{Path: shown, Text: r.text})
+		}
+		for _, c := range r.classes {
+			declares[c] = append(declares[c], i)
+		}
+	}
+	calls := callsite.Analyze(hosts, callsite.Source{Find: func(class string) []callsite.File {
+		var files []callsite.File
+		for _, i := range declares[class] {
+			if text, err := source.ReadText(entries[i].Path); err == nil {
+				files = append(files, callsite.File{Path: tree.Show(entries[i].Path), Text: text})
+			}
+		}
+		return files
+	}})
+	// Calls come in the order of the files, whichever language they are in.
+	byFile := map[string][]*callsite.Call{}
+	for _, c := range calls {
+		byFile[c.At.File] = append(byFile[c.At.File], c)
+	}
+	for i := range results {
+		shown := tree.Show(entries[i].Path)
+		app.calls = append(app.calls, byFile[shown]...)
+		delete(byFile, shown)
+		app.calls = append(app.calls, results[i].sql...)
+	}
+	return app
+}
+
+// mayCallSQL finds the words without which a script calls nothing.
+func mayCallSQL(text []byte) bool {
+	lower := bytes.ToLower(text)
+	return bytes.Contains(lower, []byte("exec")) || bytes.Contains(lower, []byte("call"))
+}
+
+// scriptCalls finds the calls of an SQL file.
+func scriptCalls(path string, text []byte, dialect signature.Dialect) ([]*callsite.Call, []signature.Problem) {
+	if !mayCallSQL(text) {
+		return nil, nil
+	}
+	if dialect == "" {
+		dialect = ddl.Detect(text).Dialect
+	}
+	d := ddl.DialectOf(dialect)
+	if d == nil {
+		return nil, []signature.Problem{{File: path, Line: 1, Column: 1,
+			Message: "the dialect of this file does not show from its text: give it with --dialect, or in ramekin.toml"}}
+	}
+	f := ddl.Read(path, text, d, ddl.Options{Detail: true})
+	return callsite.FromSQL(f), f.Problems
+}
+
+// walkCode finds the files of application code under paths.
+func walkCode(tree source.Tree, paths []string) ([]source.Entry, []signature.Problem, []error) {
+	return tree.Files(paths, func(name string) bool { return isCode(name) && !strings.HasPrefix(name, ".") })
+}
