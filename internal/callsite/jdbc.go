@@ -422,9 +422,7 @@ func (st *statement) finishCall(sql string, sc *sqlcall.Call) *Call {
 		c.Captures, c.CaptureAt = true, c.Use
 		if b := bindOf(index); b != nil {
 			st.fill(&a, b)
-			if b.registered || !b.set {
-				a.Direction = Return
-			}
+			a.Direction = Return // also where a value was put there by mistake
 			c.CaptureAt = a.At
 		}
 		a.Reads = st.reads[bindKey{index: index}]

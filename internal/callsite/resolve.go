@@ -136,12 +136,10 @@ func (c *Call) match() {
 		}
 		if a.Name != "" {
 			a.Parameter = ParameterNamed(c.Routine, a.Name)
-		} else {
-			if position < len(c.Routine.Parameters) {
-				a.Parameter = &c.Routine.Parameters[position]
-			}
-			position++
+		} else if position < len(c.Routine.Parameters) {
+			a.Parameter = &c.Routine.Parameters[position]
 		}
+		position++
 		if a.Parameter == nil {
 			continue
 		}

@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"strings"
 
 	"ramekin/internal/callsite"
 	"ramekin/internal/signature"
@@ -77,6 +78,6 @@ var unreadableRoutine = Rule{
 			return
 		}
 		at := callsite.Span{File: q.File, Line: q.Line, Column: q.Column, EndLine: q.Line, EndColumn: q.Column + 1}
-		p.Report(nil, at, -1, "A routine could not be read: "+q.Message+".", "Mend the declaration.")
+		p.Report(nil, at, -1, strings.ToUpper(q.Message[:1])+q.Message[1:]+".", "Mend the declaration; its calls are not checked until then.")
 	},
 }

@@ -320,8 +320,8 @@ var positionalAfterNamed = Rule{
 				named = true
 			} else if named {
 				mend := "Name it too."
-				if i < len(c.Routine.Parameters) {
-					mend = fmt.Sprintf("Write %s = %s.", c.Routine.Parameters[i].Name, a.Value)
+				if a.Parameter != nil {
+					mend = fmt.Sprintf("Write %s = %s.", a.Parameter.Name, a.Value)
 				}
 				p.Report(c, a.At, i, fmt.Sprintf("%s stands without a name behind an argument with one.", a.Value), mend)
 				return

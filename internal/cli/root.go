@@ -81,7 +81,7 @@ instead, and writes typed bindings.`,
 		Args:          cobra.NoArgs,
 		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	root.AddCommand(newRoutines(e), newCalls(e), newCheck(e), newBind(e), newExplain(e), newVersion(e))
+	root.AddCommand(newRoutines(e), newCalls(e), newCheck(e), newBind(e), newExplain(e), newSchema(e), newDemo(e), newVersion(e))
 	return root
 }
 

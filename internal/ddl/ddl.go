@@ -140,6 +140,15 @@ type syntaxError struct {
 
 func (e *syntaxError) Error() string { return e.message }
 
+// broken tells of a routine whose header cannot be read.
+func (r *reader) broken(rt *signature.Routine, err *syntaxError) {
+	name := "the header of this routine"
+	if rt != nil && rt.Name != "" {
+		name = "the header of " + rt.QualifiedName()
+	}
+	r.problem(err.offset, true, "%s cannot be read: %s", name, err.message)
+}
+
 func (r *reader) unexpected(c *sqltext.Cursor, want string) *syntaxError {
 	t := c.Peek()
 	if t.Kind == sqltext.EOF {

@@ -248,7 +248,7 @@ func (r mySQLReader) create(c *sqltext.Cursor, limit int) bool {
 	}
 	keepsOld, err := r.header(c, rt)
 	if err != nil {
-		r.problem(err.offset, true, "%s", err.message)
+		r.broken(rt, err)
 		return true
 	}
 	if aggregate || len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {

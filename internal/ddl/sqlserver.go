@@ -2,6 +2,7 @@ package ddl
 
 import (
 	"bytes"
+	"fmt"
 	"strings"
 
 	"ramekin/internal/body"
@@ -290,7 +291,7 @@ func (r sqlServerReader) routine(c *sqltext.Cursor, limit int) {
 	first := c.I
 	rt, b, err := r.header(c)
 	if err != nil {
-		r.problem(err.offset, true, "%s", err.message)
+		r.broken(rt, err)
 		body.TSQL(c, body.Options{})
 		return
 	}
@@ -323,7 +324,7 @@ func (r sqlServerReader) header(c *sqltext.Cursor) (*signature.Routine, *body.Bo
 	}
 	parts := c.DottedName()
 	if len(parts) == 0 {
-		return nil, nil, r.unexpected(c, "the routine's name")
+		return rt, nil, r.unexpected(c, "the routine's name")
 	}
 	if rt.Kind == signature.Procedure && c.AtOp(';') && c.Ahead(1).Kind == sqltext.Number {
 		if n := c.Text(c.Ahead(1)); n != "1" {
@@ -333,21 +334,21 @@ func (r sqlServerReader) header(c *sqltext.Cursor) (*signature.Routine, *body.Bo
 	}
 	r.nameRoutine(rt, parts)
 	if err := r.parameters(c, rt); err != nil {
-		return nil, nil, err
+		return rt, nil, err
 	}
 	if rt.Kind == signature.Function {
 		return r.functionTail(c, rt)
 	}
 	if err := r.withOptions(c); err != nil {
-		return nil, nil, err
+		return rt, nil, err
 	}
 	if c.AcceptKw(sqltext.FOR) {
 		if !c.AcceptKw(sqltext.REPLICATION) {
-			return nil, nil, r.unexpected(c, "REPLICATION")
+			return rt, nil, r.unexpected(c, "REPLICATION")
 		}
 	}
 	if !c.AcceptKw(sqltext.AS) {
-		return nil, nil, r.unexpected(c, "AS before the body")
+		return rt, nil, r.unexpected(c, "AS and the body")
 	}
 	if c.AtKw(sqltext.EXTERNAL) {
 		rt.Language = "clr"
@@ -380,6 +381,9 @@ func (r sqlServerReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *s
 		if !c.AcceptOp(',') {
 			break
 		}
+	}
+	if t := c.Peek(); t.Kind == sqltext.Variable {
+		return &syntaxError{int(t.Start), fmt.Sprintf("a comma is missing before %s", c.Text(t))}
 	}
 	if bracketed && !c.AcceptOp(')') {
 		return r.unexpected(c, "a comma or the ) that closes the parameters")
@@ -458,7 +462,7 @@ func (r sqlServerReader) withOptions(c *sqltext.Cursor) *syntaxError {
 // functionTail reads from RETURNS through the body.
 func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) (*signature.Routine, *body.Body, *syntaxError) {
 	if !c.AcceptKw(sqltext.RETURNS) {
-		return nil, nil, r.unexpected(c, "RETURNS")
+		return rt, nil, r.unexpected(c, "RETURNS")
 	}
 	ret := &signature.Returns{}
 	rt.Returns = ret
@@ -469,7 +473,7 @@ func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) 
 		c.I++
 		tableFrom = c.I
 		if !c.AcceptKw(sqltext.TABLE) {
-			return nil, nil, r.unexpected(c, "TABLE")
+			return rt, nil, r.unexpected(c, "TABLE")
 		}
 		ret.Columns = r.columnDefinitions(c)
 		ret.Set = true
@@ -484,7 +488,7 @@ func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) 
 	default:
 		typ, ok := r.d.Type(c)
 		if !ok {
-			return nil, nil, r.unexpected(c, "the type of the result")
+			return rt, nil, r.unexpected(c, "the type of the result")
 		}
 		ret.Type = typ
 	}
@@ -492,7 +496,7 @@ func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) 
 		ret.Type = signature.Type{Text: c.FoldFrom(tableFrom), Name: "table", Kind: signature.KindTable, Columns: ret.Columns}
 	}
 	if err := r.withOptions(c); err != nil {
-		return nil, nil, err
+		return rt, nil, err
 	}
 	if c.AcceptWord("order") || c.AtKw(sqltext.ORDER) {
 		c.I++
@@ -505,7 +509,7 @@ func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) 
 		return rt, nil, nil
 	case inline:
 		if !c.AcceptKw(sqltext.RETURN) {
-			return nil, nil, r.unexpected(c, "RETURN and the query")
+			return rt, nil, r.unexpected(c, "RETURN and the query")
 		}
 		for _, name := range body.TSQLColumns(c) {
 			ret.Columns = append(ret.Columns, signature.Column{Name: name})
@@ -513,7 +517,7 @@ func (r sqlServerReader) functionTail(c *sqltext.Cursor, rt *signature.Routine) 
 		ret.Type.Columns = ret.Columns
 		return rt, nil, nil
 	case !c.AtKw(sqltext.BEGIN):
-		return nil, nil, r.unexpected(c, "BEGIN")
+		return rt, nil, r.unexpected(c, "BEGIN")
 	}
 	return rt, body.TSQL(c, r.bodyOptions(rt)), nil
 }

@@ -120,3 +120,17 @@ func severityStyle(p palette, s check.Severity) lipgloss.Style {
 	}
 	return p.note
 }
+
+// Step is a headline between the parts of a longer output.
+func Step(number, text string, look Look) string {
+	p := look.palette()
+	s := "\n"
+	for i, line := range wrap(text, look.Width-4) {
+		mark := "  "
+		if i == 0 {
+			mark = p.name.Render(number + " ")
+		}
+		s += mark + " " + p.name.Render(line) + "\n"
+	}
+	return s + "\n"
+}

@@ -1,0 +1,80 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"path/filepath"
+
+	"github.com/spf13/cobra"
+
+	"ramekin/internal/demo"
+	"ramekin/internal/report"
+	"ramekin/internal/source"
+)
+
+func newDemo(e *env) *cobra.Command {
+	var only bool
+	c := &cobra.Command{
+		Use:   "demo [FOLDER]",
+		Short: "Unpack the demo project and run the whole job on it",
+		Long: `Unpacks the demo project (two databases and two applications of a small ferry
+line) into a new folder, then reads its signatures, checks its calls and writes
+its bindings, with a word before each.`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			dir := "saltmarsh"
+			if len(args) > 0 {
+				dir = args[0]
+			}
+			full := dir
+			if !filepath.IsAbs(full) {
+				full = filepath.Join(e.dir, dir)
+			}
+			if err := demo.Unpack(full); err != nil {
+				return err
+			}
+			if only {
+				fmt.Fprintf(e.out, "The demo project is in %s; its README.md tells what is planted where.\n", dir)
+				return nil
+			}
+			return (&env{e.in, e.out, e.err, full}).runDemo(dir)
+		},
+	}
+	c.Flags().BoolVar(&only, "unpack-only", false, "unpack the project and run nothing")
+	return c
+}
+
+// runDemo does the whole job in the demo's folder.
+func (e *env) runDemo(shown string) error {
+	s, err := findSettings(e.dir)
+	if err != nil {
+		return err
+	}
+	look := e.look()
+	say := func(step, text string) { fmt.Fprint(e.out, report.Step(step, text, look)) }
+
+	say("1", "Saltmarsh Ferries keeps its ticket desk on SQL Server and its timetable on MySQL. These are the signatures in their DDL (ramekin routines db):")
+	loaded, errs := source.Load([]string{filepath.Join(e.dir, "db")}, source.Options{Tree: source.Tree{Dir: e.dir}})
+	report.Catalog(e.out, loaded.Catalog, look)
+	report.Problems(e.out, loaded.Catalog.Problems, look)
+	report.CatalogSummary(e.out, loaded.Catalog, len(loaded.Files), howKnown(loaded.Files), look)
+
+	say("2", "Two applications call them, one in Java and one in C#. Most calls are right; these are not (ramekin check):")
+	result, more, err := e.check(nil, nil, "")
+	if err != nil {
+		return err
+	}
+	e.showFindings(result)
+
+	say("3", "Bindings take the typing away. These are written from the same DDL (ramekin bind):")
+	if err := e.bindSettings(s); err != nil && !errors.As(err, new(statusError)) {
+		return err
+	}
+	say("4", fmt.Sprintf("The project stays in %s. Its README.md tells what is planted where; mend a call there and run ramekin check again.", shown))
+	if errs = append(errs, more...); len(errs) > 0 {
+		e.tell(errs)
+		return statusError(exitUnable)
+	}
+	return nil
+}
+
