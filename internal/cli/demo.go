@@ -77,4 +77,3 @@ func (e *env) runDemo(shown string) error {
 	}
 	return nil
 }
-

@@ -83,7 +83,7 @@ const (
 
 type change struct {
 	kind         changeKind
-	routine      signature.Routine // declares
+	routine      *signature.Routine // declares
 	schema, name string            // drops, renames, movesSchema
 	to           string            // renames, movesSchema
 	keepsOld     bool              // IF NOT EXISTS
@@ -111,6 +111,8 @@ type reader struct {
 	scan sqltext.Scanner
 	// tokens holds the batch or statement at hand; it is used again for the next.
 	tokens []sqltext.Token
+	// parameters holds those of the routine at hand; it is used again too.
+	parameters []signature.Parameter
 	// origin maps offsets of a text inside a string to the file; nil for the
 	// file itself.
 	origin []int32
@@ -164,6 +166,12 @@ func clip(s string, n int) string {
 	return s
 }
 
+// keepParameters gives the routine a copy of the parameters that were read.
+func (r *reader) keepParameters(rt *signature.Routine) {
+	rt.Parameters = make([]signature.Parameter, len(r.parameters))
+	copy(rt.Parameters, r.parameters)
+}
+
 // nameRoutine fills in the name of a routine from the parts that the DDL writes.
 func (r *reader) nameRoutine(rt *signature.Routine, parts []string) {
 	rt.Name = parts[len(parts)-1]
@@ -211,7 +219,7 @@ func (r *reader) fill(rt *signature.Routine, b *body.Body) {
 	}
 }
 
-func (r *reader) declare(rt signature.Routine, keepsOld bool) {
+func (r *reader) declare(rt *signature.Routine, keepsOld bool) {
 	r.file.changes = append(r.file.changes, change{kind: declares, routine: rt, keepsOld: keepsOld})
 }
 
@@ -378,7 +386,7 @@ func apply(list []*signature.Routine, ch *change) []*signature.Routine {
 	switch ch.kind {
 	case declares:
 		for i, r := range list {
-			if same(r, ch.routine.Schema, ch.routine.Name) && r.Dialect == ch.routine.Dialect && sameSpace(r, &ch.routine) {
+			if same(r, ch.routine.Schema, ch.routine.Name) && r.Dialect == ch.routine.Dialect && sameSpace(r, ch.routine) {
 				if ch.keepsOld {
 					return list
 				}
@@ -386,7 +394,7 @@ func apply(list []*signature.Routine, ch *change) []*signature.Routine {
 				break
 			}
 		}
-		return append(list, &ch.routine)
+		return append(list, ch.routine)
 	case drops:
 		kept := list[:0]
 		for _, r := range list {

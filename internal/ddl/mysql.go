@@ -29,13 +29,13 @@ type mySQLReader struct{ *reader }
 
 func readMySQL(rd *reader) {
 	r := mySQLReader{rd}
+	var fr framer
 	for {
 		r.tokens = r.tokens[:0]
-		fr := framer{}
-		t := r.scan.Next()
-		for ; t.Kind != sqltext.EOF && t.Kind != sqltext.Delimiter; t = r.scan.Next() {
+		var t sqltext.Token
+		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.Delimiter; r.scan.Read(&t) {
 			r.tokens = append(r.tokens, t)
-			if fr.ends(t) {
+			if (t.Kw != sqltext.NoKeyword || t.Kind == sqltext.Punct || len(r.tokens) == 1) && fr.ends(r.tokens) {
 				break
 			}
 		}
@@ -79,29 +79,32 @@ func nextDelimiter(src []byte, offset int) int {
 // framer finds the end of a statement whose delimiter is a semicolon: inside
 // the body of a routine, a trigger or an event, semicolons part its statements.
 type framer struct {
-	n       int
-	header  bool // CREATE was the first word and its object is not known yet
-	routine bool
-	parens  int
-	open    []byte // 'c' for each open CASE, 'b' for each other block
-	prev    sqltext.Token
-	ended   bool // the token before was END
-	repeat  bool // the token before was REPEAT, which may be a function
-	handler bool // inside DECLARE … HANDLER
-	until   bool // inside UNTIL …
+	header   bool // CREATE was the first word and its object is not known yet
+	routine  bool
+	parens   int
+	open     []byte // 'c' for each open CASE, 'b' for each other block
+	endAt    int    // index of the last END that closed something
+	repeatAt int    // index of a REPEAT that may be a function, or -1
+	handler  bool   // inside DECLARE … HANDLER
+	until    bool   // inside UNTIL …
 }
 
-// ends takes the next token and reports whether the statement ends with it.
-func (f *framer) ends(t sqltext.Token) bool {
-	defer func() { f.prev = t; f.n++ }()
-	if t.Kind == sqltext.Punct {
-		if f.repeat {
-			f.repeat = false
-			if t.Op != '(' {
-				f.open = append(f.open, 'b')
-			}
+// ends takes the last of tokens and reports whether the statement ends with it.
+// It need not be called for names and literals.
+func (f *framer) ends(tokens []sqltext.Token) bool {
+	n := len(tokens) - 1
+	t := tokens[n]
+	if n == 0 {
+		*f = framer{header: t.Kw == sqltext.CREATE, endAt: -2, repeatAt: -1, open: f.open[:0]}
+		return t.Kind == sqltext.Punct && t.Op == ';'
+	}
+	if f.repeatAt >= 0 && f.repeatAt < n {
+		if next := tokens[f.repeatAt+1]; next.Kind != sqltext.Punct || next.Op != '(' {
+			f.open = append(f.open, 'b')
 		}
-		f.ended = false
+		f.repeatAt = -1
+	}
+	if t.Kind == sqltext.Punct {
 		switch t.Op {
 		case '(':
 			f.parens++
@@ -114,18 +117,6 @@ func (f *framer) ends(t sqltext.Token) bool {
 		}
 		return false
 	}
-	if f.repeat {
-		f.repeat = false
-		f.open = append(f.open, 'b')
-	}
-	if t.Kind != sqltext.Word || t.Kw == sqltext.NoKeyword {
-		f.ended = false
-		return false
-	}
-	if f.n == 0 {
-		f.header = t.Kw == sqltext.CREATE
-		return false
-	}
 	if f.header {
 		switch t.Kw {
 		case sqltext.PROCEDURE, sqltext.FUNCTION, sqltext.TRIGGER, sqltext.EVENT:
@@ -135,28 +126,26 @@ func (f *framer) ends(t sqltext.Token) bool {
 		}
 		return false
 	}
-	if !f.routine || f.prev.Kind == sqltext.Punct && f.prev.Op == '.' {
+	prev := tokens[n-1]
+	if !f.routine || prev.Kind == sqltext.Punct && prev.Op == '.' {
 		return false
 	}
-	wasEnd := f.ended
-	f.ended = false
+	afterEnd := f.endAt == n-1
 	switch t.Kw {
 	case sqltext.BEGIN:
-		if f.statementStart() {
+		if f.statementStart(prev) {
 			f.open = append(f.open, 'b')
 		}
-	case sqltext.IF:
-		if !wasEnd && f.statementStart() {
-			f.open = append(f.open, 'b')
-		}
-	case sqltext.LOOP, sqltext.WHILE:
-		if !wasEnd && f.statementStart() {
+	case sqltext.IF, sqltext.LOOP, sqltext.WHILE:
+		if !afterEnd && f.statementStart(prev) {
 			f.open = append(f.open, 'b')
 		}
 	case sqltext.REPEAT:
-		f.repeat = !wasEnd && f.statementStart()
+		if !afterEnd && f.statementStart(prev) {
+			f.repeatAt = n
+		}
 	case sqltext.CASE:
-		if !wasEnd {
+		if !afterEnd {
 			f.open = append(f.open, 'c')
 		}
 	case sqltext.HANDLER:
@@ -164,21 +153,20 @@ func (f *framer) ends(t sqltext.Token) bool {
 	case sqltext.UNTIL:
 		f.until = true
 	case sqltext.END:
-		if n := len(f.open); n > 0 && (f.open[n-1] == 'c' || f.until || f.statementStart()) {
+		if k := len(f.open); k > 0 && (f.open[k-1] == 'c' || f.until || f.statementStart(prev)) {
+			f.open = f.open[:k-1]
 			f.until = false
-			f.open = f.open[:n-1]
-			f.ended = true
+			f.endAt = n
 		}
 	}
 	return false
 }
 
-// statementStart reports whether a statement can begin behind the last token.
-func (f *framer) statementStart() bool {
+// statementStart reports whether a statement can begin behind the token p.
+func (f *framer) statementStart(p sqltext.Token) bool {
 	if f.parens > 0 {
 		return false
 	}
-	p := f.prev
 	if p.Kind == sqltext.Punct {
 		return p.Op == ';' || p.Op == ':' || len(f.open) == 0 && p.Op == ')'
 	}
@@ -265,7 +253,7 @@ func (r mySQLReader) create(c *sqltext.Cursor, limit int) bool {
 	r.fill(rt, b)
 	rt.SendsMore = rt.SendsMore || more
 	r.scope(rt, b)
-	r.declare(*rt, keepsOld)
+	r.declare(rt, keepsOld)
 	return true
 }
 
@@ -331,9 +319,11 @@ func (r mySQLReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *synta
 	if c.AcceptOp(')') {
 		return nil
 	}
+	r.reader.parameters = r.reader.parameters[:0]
+	defer r.keepParameters(rt)
 	for {
 		at := c.Peek()
-		p := signature.Parameter{Direction: signature.In, Position: len(rt.Parameters) + 1, At: r.place(int(at.Start))}
+		p := signature.Parameter{Direction: signature.In, Position: len(r.reader.parameters) + 1, At: r.place(int(at.Start))}
 		// A parameter may itself be called in, out or inout only in quotes.
 		switch at.Kw {
 		case sqltext.IN:
@@ -354,7 +344,7 @@ func (r mySQLReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *synta
 			return r.unexpected(c, "the type of "+p.Name)
 		}
 		p.Type = t
-		rt.Parameters = append(rt.Parameters, p)
+		r.reader.parameters = append(r.reader.parameters, p)
 		if c.AcceptOp(',') {
 			continue
 		}

@@ -34,8 +34,8 @@ func readSQLServer(rd *reader) {
 	r := sqlServerReader{rd}
 	for {
 		r.tokens = r.tokens[:0]
-		t := r.scan.Next()
-		for ; t.Kind != sqltext.EOF && t.Kind != sqltext.BatchEnd; t = r.scan.Next() {
+		var t sqltext.Token
+		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.BatchEnd; r.scan.Read(&t) {
 			r.tokens = append(r.tokens, t)
 		}
 		broken := len(r.scan.Errors) > 0
@@ -309,7 +309,7 @@ func (r sqlServerReader) routine(c *sqltext.Cursor, limit int) {
 		rt.SendsMore = true
 	}
 	r.scope(rt, b)
-	r.declare(*rt, false)
+	r.declare(rt, false)
 }
 
 // header reads from CREATE or ALTER through the body.
@@ -368,6 +368,8 @@ func (r sqlServerReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *s
 	if !bracketed && c.Peek().Kind != sqltext.Variable {
 		return nil
 	}
+	r.reader.parameters = r.reader.parameters[:0]
+	defer r.keepParameters(rt)
 	for {
 		if c.Peek().Kind != sqltext.Variable {
 			return r.unexpected(c, "a parameter's name, which begins with @")
@@ -376,8 +378,8 @@ func (r sqlServerReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *s
 		if err != nil {
 			return err
 		}
-		p.Position = len(rt.Parameters) + 1
-		rt.Parameters = append(rt.Parameters, p)
+		p.Position = len(r.reader.parameters) + 1
+		r.reader.parameters = append(r.reader.parameters, p)
 		if !c.AcceptOp(',') {
 			break
 		}

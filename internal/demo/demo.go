@@ -12,6 +12,9 @@ import (
 //go:embed all:files
 var files embed.FS
 
+// ReadFile returns a file of the demo project by its path there.
+func ReadFile(path string) ([]byte, error) { return files.ReadFile("files/" + path) }
+
 // Unpack writes the demo project into dir, which must not exist or be empty.
 func Unpack(dir string) error {
 	entries, err := os.ReadDir(dir)

@@ -1,5 +1,7 @@
 package sqltext
 
+import "encoding/binary"
+
 // Keyword identifies a word that the readers look for often. Words that only
 // one dialect knows need none: see [Token.Is].
 type Keyword uint16
@@ -166,41 +168,71 @@ var keywordNames = [keywordCount]string{
 }
 
 const (
-	keywordSlots  = 1024
+	keywordSlots  = 2048 // a power of two
+	keywordShift  = 64 - 11
 	maxKeywordLen = 12
-	hashSeed      = 5381
+	// lowerBits makes letters lower case, eight at a time. It changes other
+	// characters too, but into none that a keyword has.
+	lowerBits = 0x2020202020202020
+	hashPrime = 0x9E3779B97F4A7C15
 )
 
+// keywordEntry is a keyword with its letters packed, eight and the rest.
+type keywordEntry struct {
+	head, tail uint64
+	kw         Keyword
+}
+
 // keywordTable is an open-addressed hash table from folded words to keywords.
-var keywordTable = func() (table [keywordSlots]Keyword) {
+var keywordTable = func() (table [keywordSlots]keywordEntry) {
 	for k := Keyword(1); k < keywordCount; k++ {
-		h := uint32(hashSeed)
-		for i := range len(keywordNames[k]) {
-			h = hashByte(h, keywordNames[k][i])
+		word := []byte(keywordNames[k])
+		e := keywordEntry{pack(word), 0, k}
+		if len(word) > 8 {
+			e.tail = pack(word[8:])
 		}
-		slot := h % keywordSlots
-		for table[slot] != NoKeyword {
+		slot := keywordHash(e.head, e.tail)
+		for table[slot].kw != NoKeyword {
 			slot = (slot + 1) % keywordSlots
 		}
-		table[slot] = k
+		table[slot] = e
 	}
 	return table
 }()
 
-func hashByte(h uint32, c byte) uint32 { return (h<<5 + h) ^ uint32(c|0x20) }
+func keywordHash(head, tail uint64) uint64 { return (head ^ tail<<7) * hashPrime >> keywordShift }
 
-// lookupKeyword returns the keyword that word spells in any case; h is its hash.
-func lookupKeyword(word []byte, h uint32) Keyword {
-	if len(word) < 2 || len(word) > maxKeywordLen {
+// pack folds up to eight bytes into one word, the first in the lowest bits.
+func pack(b []byte) uint64 {
+	var v uint64
+	for i := min(len(b), 8) - 1; i >= 0; i-- {
+		v = v<<8 | uint64(b[i]|0x20)
+	}
+	return v
+}
+
+// lookupKeyword returns the keyword that src[start:end] spells in any case.
+func lookupKeyword(src []byte, start, end int) Keyword {
+	n := end - start
+	if n < 2 || n > maxKeywordLen {
 		return NoKeyword
 	}
-	for slot := h % keywordSlots; ; slot = (slot + 1) % keywordSlots {
-		k := keywordTable[slot]
-		if k == NoKeyword {
-			return NoKeyword
+	var head, tail uint64
+	if n <= 8 {
+		if start+8 <= len(src) {
+			head = binary.LittleEndian.Uint64(src[start:]) | lowerBits
+			head &= 1<<(uint(n)*8) - 1
+		} else {
+			head = pack(src[start:end])
 		}
-		if equalFold(word, keywordNames[k]) {
-			return k
+	} else {
+		head = binary.LittleEndian.Uint64(src[start:]) | lowerBits
+		tail = pack(src[start+8 : end])
+	}
+	for slot := keywordHash(head, tail); ; slot = (slot + 1) % keywordSlots {
+		e := &keywordTable[slot]
+		if e.kw == NoKeyword || e.head == head && e.tail == tail {
+			return e.kw
 		}
 	}
 }

@@ -1,6 +1,10 @@
 package sqltext
 
-import "bytes"
+import (
+	"bytes"
+	"encoding/binary"
+	"strings"
+)
 
 // Error is something wrong with the text itself.
 type Error struct {
@@ -15,6 +19,8 @@ type Scanner struct {
 	lex        *Lexis
 	pos        int
 	delimiter  []byte // nil while it is ;
+	delimFirst byte   // its first byte, or 0
+	delimName  bool   // it can stand inside a name
 	fresh      bool   // no token since the last delimiter
 	executable int    // open /*! comments
 	// Errors are the faults found so far.
@@ -36,6 +42,12 @@ func (s *Scanner) Reset(src []byte, lex *Lexis) {
 // CustomDelimiter reports whether the script has set a delimiter other than
 // the semicolon.
 func (s *Scanner) CustomDelimiter() bool { return s.delimiter != nil }
+
+// eightSpaces are eight blanks, read as one number.
+const eightSpaces = 0x2020202020202020
+
+// simpleMark holds the marks that begin no operator of two characters.
+var simpleMark = [256]bool{',': true, ';': true, '(': true, ')': true, '.': true, '{': true, '}': true, '~': true}
 
 // The classes of bytes that the scanner tells apart.
 const (
@@ -70,28 +82,43 @@ var namePart = func() (p [256]bool) {
 // Next returns the next token; at the end of the text one of kind EOF, again
 // and again.
 func (s *Scanner) Next() Token {
+	var t Token
+	s.Read(&t)
+	return t
+}
+
+// Read is Next into a token that the caller has.
+func (s *Scanner) Read(t *Token) {
 	src := s.src
-	for s.pos < len(src) {
+	for {
 		start := s.pos
-		c := src[start]
-		if classes[c] == classSpace {
-			s.pos++
-			continue
+		for start < len(src) && classes[src[start]] == classSpace {
+			start++
+			for start+8 <= len(src) && binary.LittleEndian.Uint64(src[start:]) == eightSpaces {
+				start += 8 // indentation
+			}
 		}
-		if s.delimiter != nil && c == s.delimiter[0] && s.atDelimiter(start) {
+		s.pos = start
+		if start >= len(src) {
+			break
+		}
+		c := src[start]
+		if c == s.delimFirst && c != 0 && s.atDelimiter(start) {
 			s.pos += len(s.delimiter)
 			s.fresh = true
-			return s.token(Delimiter, start, 0)
+			s.token(t, Delimiter, start, 0)
+			return
 		}
 		switch classes[c] {
 		case classLetter:
-			if t, ok := s.word(start); ok {
-				return t
+			if s.word(t, start) {
+				return
 			}
 			continue
 		case classDigit:
 			s.number(start)
-			return s.plain(Number, start, 0)
+			s.plain(t, Number, start, 0)
+			return
 		}
 		switch c {
 		case '-':
@@ -118,42 +145,51 @@ func (s *Scanner) Next() Token {
 			if s.lex.HashWords {
 				s.pos++
 				s.restOfName()
-				return s.plain(Word, start, 0)
+				s.plain(t, Word, start, 0)
+				return
 			}
 		case '\'':
 			s.quoted(start, c, s.lex.Backslash, "string")
-			return s.plain(String, start, 0)
+			s.plain(t, String, start, 0)
+			return
 		case '"':
 			if s.lex.DoubleQuotedStrings {
 				s.quoted(start, c, s.lex.Backslash, "string")
-				return s.plain(String, start, 0)
+				s.plain(t, String, start, 0)
+				return
 			}
 			s.quoted(start, c, false, "quoted name")
-			return s.plain(QuotedName, start, 0)
+			s.plain(t, QuotedName, start, 0)
+			return
 		case '`':
 			if s.lex.BacktickNames {
 				s.quoted(start, c, false, "quoted name")
-				return s.plain(QuotedName, start, 0)
+				s.plain(t, QuotedName, start, 0)
+				return
 			}
 		case '[':
 			if s.lex.BracketNames {
 				s.quoted(start, ']', false, "bracketed name")
-				return s.plain(QuotedName, start, 0)
+				s.plain(t, QuotedName, start, 0)
+				return
 			}
 		case '@':
 			s.variable(start)
-			return s.plain(Variable, start, 0)
+			s.plain(t, Variable, start, 0)
+			return
 		case '?':
 			s.pos++
-			return s.plain(Placeholder, start, 0)
+			s.plain(t, Placeholder, start, 0)
+			return
 		case '.':
 			if start+1 < len(src) && classes[src[start+1]] == classDigit && (start == 0 || !namePart[src[start-1]]) {
 				s.number(start)
-				return s.plain(Number, start, 0)
+				s.plain(t, Number, start, 0)
+				return
 			}
 		case '$':
-			if t, ok := s.dollar(start); ok {
-				return t
+			if s.dollar(t, start) {
+				return
 			}
 		case ':':
 			if s.lex.ColonLines && start+1 < len(src) && classes[src[start+1]] == classLetter && s.lineBegins(start) {
@@ -170,30 +206,32 @@ func (s *Scanner) Next() Token {
 				if next := src[start+1]; next == 'g' || next == 'G' { // end a statement
 					s.pos = start + 2
 					s.fresh = true
-					return s.token(Delimiter, start, 0)
+					s.token(t, Delimiter, start, 0)
+					return
 				}
 				if s.clientEscape(start) {
 					continue
 				}
 			}
 		}
-		return s.operator(start, c)
+		s.operator(t, start, c)
+		return
 	}
 	if s.executable > 0 {
 		s.fail(len(src), "a /*! comment is not closed: add */")
 		s.executable = 0
 	}
-	return Token{Start: int32(len(src)), End: int32(len(src)), Kind: EOF}
+	*t = Token{Start: int32(len(src)), End: int32(len(src)), Kind: EOF}
 }
 
-func (s *Scanner) token(k Kind, start int, op byte) Token {
-	return Token{Start: int32(start), End: int32(s.pos), Kind: k, Op: op}
+func (s *Scanner) token(t *Token, k Kind, start int, op byte) {
+	t.Start, t.End, t.Kw, t.Kind, t.Op = int32(start), int32(s.pos), NoKeyword, k, op
 }
 
 // plain is token for everything that belongs to a statement.
-func (s *Scanner) plain(k Kind, start int, op byte) Token {
+func (s *Scanner) plain(t *Token, k Kind, start int, op byte) {
 	s.fresh = op == ';' && s.delimiter == nil
-	return s.token(k, start, op)
+	t.Start, t.End, t.Kw, t.Kind, t.Op = int32(start), int32(s.pos), NoKeyword, k, op
 }
 
 func (s *Scanner) fail(offset int, message string) {
@@ -304,12 +342,12 @@ func (s *Scanner) quoted(open int, closing byte, backslash bool, what string) {
 func (s *Scanner) restOfName() {
 	src := s.src
 	i := s.pos
-	if s.delimiter == nil {
+	if !s.delimName {
 		for i < len(src) && namePart[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimiter[0] && s.atDelimiter(i)) {
+		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
 			i++
 		}
 	}
@@ -318,42 +356,45 @@ func (s *Scanner) restOfName() {
 
 // word reads a name or keyword, a string with a prefix, a batch word, or a
 // DELIMITER command. It returns false where what it read is no token.
-func (s *Scanner) word(start int) (Token, bool) {
+func (s *Scanner) word(t *Token, start int) bool {
 	src := s.src
-	h := uint32(hashSeed)
-	i := start
-	for i < len(src) && namePart[src[i]] {
-		if s.delimiter != nil && src[i] == s.delimiter[0] && s.atDelimiter(i) {
-			break
+	i := start + 1
+	if !s.delimName {
+		for i < len(src) && namePart[src[i]] {
+			i++
 		}
-		h = hashByte(h, src[i])
-		i++
+	} else {
+		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
+			i++
+		}
 	}
 	s.pos = i
 	word := src[start:i]
-	if i < len(src) && len(word) == 1 && (src[i] == '\'' || src[i] == '"' && s.lex.DoubleQuotedStrings) {
+	if len(word) == 1 && i < len(src) && (src[i] == '\'' || src[i] == '"' && s.lex.DoubleQuotedStrings) {
 		switch word[0] | 0x20 {
 		case 'n', 'x', 'b', 'e':
 			s.quoted(i, src[i], s.lex.Backslash, "string")
-			return s.plain(String, start, 0), true
+			s.plain(t, String, start, 0)
+			return true
 		}
 	}
-	if s.lex.BatchWord != "" && len(word) == len(s.lex.BatchWord) && (word[0]|0x20) == (s.lex.BatchWord[0]|0x20) &&
-		bytes.EqualFold(word, []byte(s.lex.BatchWord)) && s.batchEnd(start) {
+	if batch := s.lex.BatchWord; len(word) == len(batch) && batch != "" && (word[0]|0x20) == (batch[0]|0x20) &&
+		strings.EqualFold(string(word), batch) && s.batchEnd(start) {
 		s.fresh = true
-		return s.token(BatchEnd, start, 0), true
+		s.token(t, BatchEnd, start, 0)
+		return true
 	}
-	kw := lookupKeyword(word, h)
+	kw := lookupKeyword(src, start, i)
 	if kw == DELIMITER && s.lex.DelimiterCommand && (s.fresh || s.lineBegins(start)) && s.delimiterCommand() {
-		return Token{}, false
+		return false
 	}
-	if s.fresh && s.lex.DelimiterCommand && kw == NoKeyword && equalFold(word, "source") && s.lineBegins(start) {
+	if kw == NoKeyword && s.fresh && s.lex.DelimiterCommand && equalFold(word, "source") && s.lineBegins(start) {
 		s.skipLine()
-		return Token{}, false
+		return false
 	}
-	t := s.plain(Word, start, 0)
-	t.Kw = kw
-	return t, true
+	s.fresh = false
+	t.Start, t.End, t.Kw, t.Kind, t.Op = int32(start), int32(i), kw, Word, 0
+	return true
 }
 
 // batchEnd reports whether the batch word that ends at s.pos stands alone on
@@ -410,9 +451,11 @@ func (s *Scanner) delimiterCommand() bool {
 		return false
 	}
 	s.delimiter = s.src[begin:end]
+	s.delimFirst = s.delimiter[0]
 	if string(s.delimiter) == ";" {
-		s.delimiter = nil
+		s.delimiter, s.delimFirst = nil, 0
 	}
+	s.delimName = namePart[s.delimFirst] && s.delimFirst != 0
 	s.pos = end
 	s.skipLine()
 	s.fresh = true
@@ -479,35 +522,39 @@ func (s *Scanner) variable(start int) {
 
 // dollar reads what may begin with a dollar sign: $(name) of a script client,
 // a money amount, $action.
-func (s *Scanner) dollar(start int) (Token, bool) {
+func (s *Scanner) dollar(t *Token, start int) bool {
 	if start+1 >= len(s.src) {
-		return Token{}, false
+		return false
 	}
 	next := s.src[start+1]
 	switch {
 	case s.lex.ColonLines && next == '(':
 		end := bytes.IndexByte(s.src[start:], ')')
 		if end < 0 || bytes.IndexByte(s.src[start:start+end], '\n') >= 0 {
-			return Token{}, false
+			return false
 		}
 		s.pos = start + end + 1
 		s.restOfName()
-		return s.plain(Word, start, 0), true
+		s.plain(t, Word, start, 0)
+		return true
 	case s.lex.HashWords && classes[next] == classDigit:
 		s.number(start + 1)
-		return s.plain(Number, start, 0), true
+		s.plain(t, Number, start, 0)
+		return true
 	case classes[next] == classLetter || next == '$':
 		s.pos++
 		s.restOfName()
-		return s.plain(Word, start, 0), true
+		s.plain(t, Word, start, 0)
+		return true
 	}
-	return Token{}, false
+	return false
 }
 
-func (s *Scanner) operator(start int, c byte) Token {
+func (s *Scanner) operator(t *Token, start int, c byte) {
 	s.pos = start + 1
-	if s.pos >= len(s.src) {
-		return s.plain(Punct, start, c)
+	if simpleMark[c] || s.pos >= len(s.src) {
+		s.plain(t, Punct, start, c)
+		return
 	}
 	op := c
 	switch d := s.src[s.pos]; {
@@ -524,10 +571,11 @@ func (s *Scanner) operator(start int, c byte) Token {
 	case c == '|' && d == '|', c == '&' && d == '&', c == '-' && d == '>':
 		op = OpOther
 	default:
-		return s.plain(Punct, start, c)
+		s.plain(t, Punct, start, c)
+		return
 	}
 	s.pos++
-	return s.plain(Punct, start, op)
+	s.plain(t, Punct, start, op)
 }
 
 // Skip moves the scanner to offset, out of whatever it was in.

@@ -134,8 +134,9 @@ func Fold(src []byte, tokens []Token) string {
 	if len(tokens) == 0 {
 		return ""
 	}
-	if len(tokens) == 1 {
-		return tokens[0].Text(src)
+	first, last := tokens[0].Start, tokens[len(tokens)-1].End
+	if isFolded(src[first:last]) {
+		return string(src[first:last])
 	}
 	var b strings.Builder
 	for i, t := range tokens {
@@ -149,6 +150,22 @@ func Fold(src []byte, tokens []Token) string {
 		b.Write(t.Bytes(src))
 	}
 	return b.String()
+}
+
+// isFolded reports whether a text has nothing to fold: no white space but
+// single blanks, and nothing that may be a comment.
+func isFolded(text []byte) bool {
+	for i, c := range text {
+		switch {
+		case c == ' ':
+			if i+1 < len(text) && text[i+1] == ' ' {
+				return false
+			}
+		case c < ' ', c == '/', c == '-', c == '#':
+			return i == 0 && len(text) > 1 && c == '-' && text[1] != '-' && isFolded(text[1:])
+		}
+	}
+	return true
 }
 
 // glues reports whether the token would run together with a neighbour like it.

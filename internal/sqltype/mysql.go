@@ -45,7 +45,7 @@ func MySQL(c *sqltext.Cursor) (signature.Type, bool) {
 		return signature.Type{}, false
 	}
 	first := c.I
-	name := lower(c.Text(c.Next()))
+	name := lowerName(c.Next().Bytes(c.Src))
 	national := false
 	switch name {
 	case "national":

@@ -32,10 +32,15 @@ func SQLServer(c *sqltext.Cursor) (signature.Type, bool) {
 		return signature.Type{}, false
 	}
 	first := c.I
-	parts := c.DottedName()
-	name := lower(strings.Join(parts, "."))
-	if len(parts) == 2 && strings.EqualFold(parts[0], "sys") {
-		name = lower(parts[1])
+	name := ""
+	if next := c.Ahead(1); c.Peek().Kind == sqltext.Word && !(next.Kind == sqltext.Punct && next.Op == '.') {
+		name = lowerName(c.Next().Bytes(c.Src))
+	} else {
+		parts := c.DottedName()
+		name = lower(strings.Join(parts, "."))
+		if len(parts) == 2 && strings.EqualFold(parts[0], "sys") {
+			name = lower(parts[1])
+		}
 	}
 	national := false
 	switch name {

@@ -87,3 +87,37 @@ func arguments(c *sqltext.Cursor) (first, second int, n int) {
 }
 
 func lower(s string) string { return strings.ToLower(s) }
+
+// known holds the names of types that are spelled in one word, so that reading
+// one makes no new string.
+var known = func() map[string]string {
+	m := map[string]string{}
+	for name := range sqlServerKinds {
+		m[name] = name
+	}
+	for name := range mySQLKinds {
+		m[name] = name
+	}
+	return m
+}()
+
+// lowerName is the word in lower case.
+func lowerName(word []byte) string {
+	var buf [24]byte
+	if len(word) > len(buf) {
+		return lower(string(word))
+	}
+	for i, c := range word {
+		if 'A' <= c && c <= 'Z' {
+			c |= 0x20
+		}
+		if c >= 0x80 {
+			return lower(string(word))
+		}
+		buf[i] = c
+	}
+	if name, ok := known[string(buf[:len(word)])]; ok {
+		return name
+	}
+	return string(buf[:len(word)])
+}

@@ -1,0 +1,34 @@
+package ddl_test
+
+import (
+	"testing"
+
+	"ramekin/internal/ddl"
+	"ramekin/internal/testkit"
+)
+
+func benchmarkRead(b *testing.B, d *ddl.Dialect, text []byte) {
+	b.SetBytes(int64(len(text)))
+	b.ReportAllocs()
+	for b.Loop() {
+		ddl.Read("large.sql", text, d, ddl.Options{})
+	}
+}
+
+// Procedures of some 150 lines, as nightly runs have them.
+func BenchmarkReadSQLServer(b *testing.B) {
+	benchmarkRead(b, &ddl.SQLServer, testkit.LongSQLServer(10<<20))
+}
+
+func BenchmarkReadMySQL(b *testing.B) {
+	benchmarkRead(b, &ddl.MySQL, testkit.LongMySQL(10<<20))
+}
+
+// The demo's routines, which are little more than headers.
+func BenchmarkReadShortSQLServer(b *testing.B) {
+	benchmarkRead(b, &ddl.SQLServer, testkit.Large(b, 10<<20, "--", "db/desk/berths.sql", "db/desk/passes.sql", "db/desk/fares.sql", "db/desk/types.sql"))
+}
+
+func BenchmarkReadShortMySQL(b *testing.B) {
+	benchmarkRead(b, &ddl.MySQL, testkit.Large(b, 10<<20, "--", "db/timetable/timetable.sql", "db/timetable/crew.sql"))
+}
