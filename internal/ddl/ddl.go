@@ -84,9 +84,9 @@ const (
 type change struct {
 	kind         changeKind
 	routine      *signature.Routine // declares
-	schema, name string            // drops, renames, movesSchema
-	to           string            // renames, movesSchema
-	keepsOld     bool              // IF NOT EXISTS
+	schema, name string             // drops, renames, movesSchema
+	to           string             // renames, movesSchema
+	keepsOld     bool               // IF NOT EXISTS
 	any          signature.RoutineKind
 }
 

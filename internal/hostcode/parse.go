@@ -1,5 +1,7 @@
 package hostcode
 
+import "slices"
+
 // Parser reads files one after the other and uses its memory again. It is not
 // safe for use by several goroutines.
 type Parser struct {
@@ -23,6 +25,9 @@ func Parse(src []byte, lang *Language) *Tree {
 // Parse reads src into t, whose memory it uses again.
 func (p *Parser) Parse(src []byte, lang *Language, t *Tree) *Tree {
 	p.s = scanner{src: src, lang: lang, tokens: p.s.tokens[:0], open: p.s.open[:0], comments: p.s.comments[:0]}
+	// About as many as source has; growing step by step would copy them often.
+	p.s.tokens = slices.Grow(p.s.tokens, len(src)/5+16)
+	t.Nodes = slices.Grow(t.Nodes[:0], len(src)/6+16)
 	p.s.scan(0, len(src))
 	p.toks, p.i, p.depth = p.s.tokens, 0, 0
 	*t = Tree{Src: src, Lang: lang, Nodes: append(t.Nodes[:0], Node{})}

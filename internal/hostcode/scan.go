@@ -1,5 +1,13 @@
 package hostcode
 
+import (
+	"bytes"
+	"encoding/binary"
+)
+
+// eightSpaces are eight blanks, read as one number.
+const eightSpaces = 0x2020202020202020
+
 // tokenKind is the kind of a token.
 type tokenKind uint8
 
@@ -136,7 +144,14 @@ func (s *scanner) scan(from, to int) {
 		start := s.pos
 		switch {
 		case c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\f':
-			s.pos++
+			i := start + 1
+			for i+8 <= len(src) && binary.LittleEndian.Uint64(src[i:]) == eightSpaces {
+				i += 8 // indentation
+			}
+			for i < len(src) && (src[i] == ' ' || src[i] == '\n') {
+				i++
+			}
+			s.pos = i
 			continue
 		case identStart[c]:
 			if c == '$' && s.tryString(src, start) {
@@ -154,17 +169,19 @@ func (s *scanner) scan(from, to int) {
 			s.add(token{start: int32(start), end: int32(s.pos), kind: tokNumber})
 			continue
 		case c == '/' && start+1 < len(src) && src[start+1] == '/':
-			for s.pos < len(src) && src[s.pos] != '\n' {
-				s.pos++
+			if i := bytes.IndexByte(src[start:], '\n'); i >= 0 {
+				s.pos = start + i
+			} else {
+				s.pos = len(src)
 			}
 			s.comments = append(s.comments, Comment{int32(start), int32(s.pos)})
 			continue
 		case c == '/' && start+1 < len(src) && src[start+1] == '*':
-			s.pos += 2
-			for s.pos < len(src) && !(src[s.pos] == '*' && s.pos+1 < len(src) && src[s.pos+1] == '/') {
-				s.pos++
+			if i := bytes.Index(src[start+2:], []byte("*/")); i >= 0 {
+				s.pos = start + 2 + i + 2
+			} else {
+				s.pos = len(src)
 			}
-			s.pos = min(s.pos+2, len(src))
 			s.comments = append(s.comments, Comment{int32(start), int32(s.pos)})
 			continue
 		case c == '#' && s.lang.directives && s.lineBegins(start):
