@@ -404,7 +404,7 @@ func (q *parameter) set(ev *evaluator, member string, v value, node hostcode.Nod
 	case "ParameterName":
 		q.setName(v)
 	case "Value", "SqlValue":
-		if ev.u.tree.Kind(node) == hostcode.Assign {
+		if ev.u.tree.Kind(node) == hostcode.Assign && !v.fromCaller {
 			v.useTree, v.use = ev.u, ev.u.tree.Child(node, 1)
 		}
 		q.setValue(v)

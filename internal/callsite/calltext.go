@@ -16,7 +16,10 @@ func unresolvedText(s *site, text value) *Call {
 	s.describe(c)
 	c.At = c.Use
 	what := "the text of the call"
-	if text.tree != nil && text.node != 0 {
+	if text.use != 0 {
+		c.At = text.useTree.span(text.use)
+		what += " (" + clipText(sourceText(text), 60) + ")"
+	} else if text.tree != nil && text.node != 0 {
 		c.At = text.tree.span(text.node)
 		what += " (" + clipText(sourceText(text), 60) + ")"
 	}
@@ -43,7 +46,7 @@ func newTextCall(s *site, text value, sql string, sc *sqlcall.Call) *Call {
 	s.describe(c)
 	c.Text = strings.TrimSpace(text.shownText())
 	c.At = c.Use
-	if p, ok := text.partAt(sc.NameStart); ok && p.node != 0 {
+	if p, ok := text.partAt(max(sc.NameEnd-1, 0)); ok && p.node != 0 {
 		c.At = p.tree.span(p.node)
 	}
 	if sc.NameIsVariable || sqlcall.HasHole(strings.Join(sc.Name, ".")) || len(sc.Name) == 0 {

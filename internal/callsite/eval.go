@@ -1017,7 +1017,9 @@ func (ev *evaluator) arguments(id hostcode.NodeID, skip int) ([]value, []hostcod
 		if v.node == 0 {
 			v.tree, v.node = ev.u, c
 		}
-		v.useTree, v.use = ev.u, c
+		if !v.fromCaller {
+			v.useTree, v.use = ev.u, c
+		}
 		args = append(args, v)
 		nodes = append(nodes, c)
 	}
@@ -1204,10 +1206,7 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 	passed := make([]value, len(args))
 	for i, a := range args {
 		passed[i] = a
-		if a.kind == textValue || len(a.alts) > 0 {
-			continue
-		}
-		passed[i].param = a.param
+		passed[i].fromCaller = true
 	}
 	return sub.function(target, passed), true
 }

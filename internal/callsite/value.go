@@ -43,6 +43,9 @@ type value struct {
 	// useTree and use are the expression that the value is passed as.
 	useTree *unit
 	use     hostcode.NodeID
+	// fromCaller is set where the value came in through a helper's parameter, so
+	// that its expression there says more.
+	fromCaller bool
 }
 
 // part is a piece of a text: constant, or a hole with the expression that fills it.

@@ -262,7 +262,7 @@ func (p *Parser) loopHeader(l *children) {
 		start := p.peek().start
 		p.modifiers()
 		if j := p.skipType(p.i); j > p.i && j < end && isName(p.toks[j]) && j+1 <= end {
-			after := p.toks[j+1]
+			after := p.toksAt(j + 1)
 			if after.kind == tokOp && (after.op == '=' || after.op == ':' || after.op == ',') || after.kw == kwIn {
 				p.declaration(l, start, j, 0)
 				if p.accept(':') || p.acceptKw(kwIn) {

@@ -98,13 +98,12 @@ var endsArguments = func() (set [512]bool) {
 // AtCall reports whether a call begins at the cursor.
 func AtCall(c *sqltext.Cursor) bool {
 	switch t := c.Peek(); {
-	case t.Kw == sqltext.EXEC:
-		return true
-	case t.Kw == sqltext.EXECUTE:
-		return c.Ahead(1).Kw != sqltext.AS && c.Ahead(1).Kind != sqltext.EOF
+	case t.Kw == sqltext.EXEC, t.Kw == sqltext.EXECUTE:
+		n := c.Ahead(1)
+		return isRoutineName(n) || n.Kind == sqltext.Variable || n.Kind == sqltext.Placeholder || n.Kind == sqltext.Punct && n.Op == '('
 	case t.Kw == sqltext.CALL:
 		n := c.Ahead(1)
-		return n.IsName() || n.Kind == sqltext.Placeholder
+		return isRoutineName(n) || n.Kind == sqltext.Placeholder
 	case t.Kind == sqltext.Placeholder && c.Ahead(1).Op == '=':
 		k := c.Ahead(2).Kw
 		return k == sqltext.CALL || k == sqltext.EXEC || k == sqltext.EXECUTE
@@ -116,6 +115,11 @@ func AtCall(c *sqltext.Cursor) bool {
 		return c.Ahead(i).Kw == sqltext.CALL
 	}
 	return false
+}
+
+// isRoutineName reports whether a routine can be called what the token says.
+func isRoutineName(t sqltext.Token) bool {
+	return t.IsName() && !endsArguments[t.Kw] && t.Kw != sqltext.FROM && t.Kw != sqltext.WHERE && t.Kw != sqltext.AS
 }
 
 // Parse reads the call that begins at the cursor and moves past it. It returns
@@ -295,7 +299,7 @@ func argument(c *sqltext.Cursor, first, last int) Argument {
 		last--
 	}
 	a.ValueStart, a.ValueEnd = int(c.At(first).Start), int(c.At(last-1).End)
-	tokens := c.Tokens[first:last]
+	tokens := c.Slice(first, last)
 	a.Text = sqltext.Fold(c.Src, tokens)
 	a.Holes = HasHole(a.Text)
 	for _, t := range tokens {
@@ -357,6 +361,23 @@ func kindOf(c *sqltext.Cursor, tokens []sqltext.Token) ArgumentKind {
 	return Expression
 }
 
+// statementCanBegin reports whether a statement can begin at the cursor: CALL
+// is no reserved word everywhere, and stands for a column too.
+func statementCanBegin(c *sqltext.Cursor) bool {
+	if c.I == 0 {
+		return true
+	}
+	prev := c.At(c.I - 1)
+	if prev.Kind == sqltext.Punct {
+		return prev.Op == ';' || prev.Op == '{' || prev.Op == ')' || prev.Op == ':'
+	}
+	switch prev.Kw {
+	case sqltext.SELECT, sqltext.WHERE, sqltext.AND, sqltext.OR, sqltext.ON, sqltext.BY, sqltext.FROM, sqltext.AS, sqltext.JOIN, sqltext.IS, sqltext.NOT:
+		return false
+	}
+	return c.Peek().Kw != sqltext.CALL || prev.Kw == sqltext.BEGIN || prev.Kw == sqltext.THEN || prev.Kw == sqltext.ELSE || prev.Kind == sqltext.Delimiter
+}
+
 // Find returns the calls in a call text of an application, which may have
 // other statements around them.
 func Find(src []byte, lex *sqltext.Lexis) []Call {
@@ -368,9 +389,11 @@ func Find(src []byte, lex *sqltext.Lexis) []Call {
 	c := sqltext.NewCursor(src, lex, tokens)
 	var calls []Call
 	for !c.Done() {
-		if call, ok := Parse(&c); ok {
-			calls = append(calls, call)
-			continue
+		if statementCanBegin(&c) {
+			if call, ok := Parse(&c); ok {
+				calls = append(calls, call)
+				continue
+			}
 		}
 		c.I++
 	}

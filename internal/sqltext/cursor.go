@@ -16,7 +16,7 @@ func NewCursor(src []byte, lex *Lexis, tokens []Token) Cursor {
 	if n := len(tokens); n > 0 {
 		end.Start, end.End = tokens[n-1].End, tokens[n-1].End
 	}
-	return Cursor{Src: src, Lex: lex, Tokens: tokens, end: end}
+	return Cursor{Src: src, Lex: lex, Tokens: tokens[:len(tokens):len(tokens)], end: end}
 }
 
 // Peek returns the current token.
@@ -111,10 +111,14 @@ func (c *Cursor) Text(t Token) string { return t.Text(c.Src) }
 // Name is the name that the token stands for.
 func (c *Cursor) Name(t Token) string { return t.Name(c.Src) }
 
-// FoldFrom is the folded text from token i up to the current one.
-func (c *Cursor) FoldFrom(i int) string {
-	return Fold(c.Src, c.Tokens[min(i, len(c.Tokens)):min(c.I, len(c.Tokens))])
+// Slice returns the tokens from first up to last, as far as there are any.
+func (c *Cursor) Slice(first, last int) []Token {
+	last = min(max(last, 0), len(c.Tokens))
+	return c.Tokens[min(max(first, 0), last):last]
 }
+
+// FoldFrom is the folded text from token i up to the current one.
+func (c *Cursor) FoldFrom(i int) string { return Fold(c.Src, c.Slice(i, c.I)) }
 
 // DottedName reads a name of one or more parts with points between, where
 // parts in the middle may be empty, and returns the parts without quotes.

@@ -96,14 +96,13 @@ func MySQL(c *sqltext.Cursor) (signature.Type, bool) {
 	if kind == signature.KindArray {
 		t.Element = &signature.Type{Text: "float", Name: "float", Kind: signature.KindFloat32}
 	}
-	last := mySQLAttributes(c, &t)
-	t.Text = sqltext.Fold(c.Src, c.Tokens[first:last])
+	mySQLAttributes(c, &t)
+	t.Text = c.FoldFrom(first)
 	return t, true
 }
 
-// mySQLAttributes reads what may follow a type and returns the index behind
-// the last token that belongs to it.
-func mySQLAttributes(c *sqltext.Cursor, t *signature.Type) int {
+// mySQLAttributes reads what may follow a type.
+func mySQLAttributes(c *sqltext.Cursor, t *signature.Type) {
 	for {
 		switch {
 		case c.AcceptWord("unsigned"), c.AcceptWord("zerofill"): // ZEROFILL implies UNSIGNED
@@ -123,7 +122,7 @@ func mySQLAttributes(c *sqltext.Cursor, t *signature.Type) int {
 		case c.AtKw(sqltext.COLLATE):
 			c.I += 2
 		default:
-			return c.I
+			return
 		}
 	}
 }
