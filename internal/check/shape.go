@@ -323,7 +323,14 @@ var positionalAfterNamed = Rule{
 				if a.Parameter != nil {
 					mend = fmt.Sprintf("Write %s = %s.", a.Parameter.Name, a.Value)
 				}
-				p.Report(c, a.At, i, fmt.Sprintf("%s stands without a name behind an argument with one.", a.Value), mend)
+				at, what := a.At, a.Value
+				if c.Host != "sql" { // the name is to be added to the text
+					at, what = c.At, "A placeholder"
+					if a.Parameter != nil {
+						mend = fmt.Sprintf("Write %s = ?.", a.Parameter.Name)
+					}
+				}
+				p.Report(c, at, i, fmt.Sprintf("%s stands without a name behind an argument with one.", what), mend)
 				return
 			}
 		}
@@ -340,7 +347,7 @@ var unsetPlaceholder = Rule{
 		{"csharp", "cmd.CommandText = \"EXEC berth.assign_berth @id, @note OUTPUT\";\ncmd.Parameters.AddWithValue(\"@id\", id);", "cmd.CommandText = \"EXEC berth.assign_berth @id, @note OUTPUT\";\ncmd.Parameters.AddWithValue(\"@id\", id);\ncmd.Parameters.Add(\"@note\", SqlDbType.NVarChar, 200).Direction = ParameterDirection.Output;"},
 	},
 	Call: func(p *Pass, c *callsite.Call) {
-		if c.Open || c.Derived || !c.Executed || outOfRange(c) {
+		if c.Routine == nil || c.Open || c.Derived || !c.Executed || outOfRange(c) {
 			return
 		}
 		for i := range c.Arguments {

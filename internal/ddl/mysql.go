@@ -278,7 +278,7 @@ func (r mySQLReader) header(c *sqltext.Cursor, rt *signature.Routine) (keepsOld 
 		keepsOld = true
 	}
 	parts := c.DottedName()
-	if len(parts) == 0 {
+	if len(parts) == 0 || parts[len(parts)-1] == "" {
 		return false, r.unexpected(c, "the routine's name")
 	}
 	r.nameRoutine(rt, parts)

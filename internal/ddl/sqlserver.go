@@ -323,7 +323,7 @@ func (r sqlServerReader) header(c *sqltext.Cursor) (*signature.Routine, *body.Bo
 		rt.Kind = signature.Function
 	}
 	parts := c.DottedName()
-	if len(parts) == 0 {
+	if len(parts) == 0 || parts[len(parts)-1] == "" {
 		return rt, nil, r.unexpected(c, "the routine's name")
 	}
 	if rt.Kind == signature.Procedure && c.AtOp(';') && c.Ahead(1).Kind == sqltext.Number {

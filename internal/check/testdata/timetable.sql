@@ -1,0 +1,5 @@
+DELIMITER //
+CREATE PROCEDURE shift_sailing(IN p_id INT, INOUT p_minutes INT) BEGIN SET p_minutes = 1; END//
+CREATE PROCEDURE cancel_sailing(IN p_id INT, OUT p_passes INT) BEGIN SET p_passes = 1; END//
+CREATE FUNCTION tide_at(p_port VARCHAR(20)) RETURNS DATETIME DETERMINISTIC RETURN NOW()//
+DELIMITER ;
