@@ -771,5 +771,18 @@ func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
 
 // declaresVariable reports whether a text declares a variable itself.
 func declaresVariable(sql, name string) bool {
-	return regexp.MustCompile(`(?i)\bdeclare\b[^;]*` + regexp.QuoteMeta(name) + `\b`).MatchString(sql)
+	src := []byte(sql)
+	s := sqltext.NewScanner(src, &sqltext.SQLServer)
+	declaring := false
+	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+		switch {
+		case t.Kw == sqltext.DECLARE:
+			declaring = true
+		case t.Kind == sqltext.Punct && t.Op == ';', t.Kw == sqltext.EXEC, t.Kw == sqltext.EXECUTE, t.Kw == sqltext.SET, t.Kw == sqltext.SELECT:
+			declaring = false
+		case declaring && t.Kind == sqltext.Variable && strings.EqualFold(t.Text(src), name):
+			return true
+		}
+	}
+	return false
 }

@@ -206,7 +206,7 @@ func (r sqlServerReader) systemCall(call sqlcall.Call) {
 	case "sp_rename":
 		from, ok1 := arg("@objname", 0)
 		to, ok2 := arg("@newname", 1)
-		if !ok1 || !ok2 || from.Kind != sqlcall.Text || to.Kind != sqlcall.Text {
+		if !ok1 || !ok2 || from.Kind != sqlcall.Text || to.Kind != sqlcall.Text || text(to) == "" {
 			return
 		}
 		parts := nameParts(text(from), r.d.Lexis)
