@@ -21,6 +21,29 @@ type application struct {
 	suppressions []*check.Suppression
 }
 
+// keep drops what does not stand in, or is not used by, one of the files.
+func (a *application) keep(files map[string]bool) {
+	var calls []*callsite.Call
+	for _, c := range a.calls {
+		if files[c.At.File] || files[c.Use.File] {
+			calls = append(calls, c)
+		}
+	}
+	var problems []signature.Problem
+	for _, p := range a.problems {
+		if files[p.File] {
+			problems = append(problems, p)
+		}
+	}
+	var suppressions []*check.Suppression
+	for _, s := range a.suppressions {
+		if files[s.File] {
+			suppressions = append(suppressions, s)
+		}
+	}
+	a.calls, a.problems, a.suppressions, a.files = calls, problems, suppressions, len(files)
+}
+
 func isCode(name string) bool { return hostcode.LanguageOf(name) != nil || source.IsDDL(name) }
 
 var classWord = regexp.MustCompile(`\b(?:class|interface|enum|record|struct)\s+([A-Za-z_]\w*)`)

@@ -132,7 +132,9 @@ func (e *env) checkSettings(s *settings, paths []string) (*report.Result, []erro
 		l, more := loadDatabase(s, name, tree, true)
 		errs = append(errs, more...)
 		loaded[name] = l
-		run.problems(l.Catalog.Problems)
+		if len(paths) == 0 {
+			run.problems(l.Catalog.Problems)
+		}
 	}
 	within := func(path string) bool {
 		if len(paths) == 0 {
@@ -156,10 +158,10 @@ func (e *env) checkSettings(s *settings, paths []string) (*report.Result, []erro
 			errs = append(errs, fmt.Errorf("%s: applications.%s.code: %w", s.path, name, err))
 			continue
 		}
-		kept := entries[:0]
+		kept := map[string]bool{}
 		for _, en := range entries {
 			if within(en.Path) {
-				kept = append(kept, en)
+				kept[tree.Show(en.Path)] = true
 			}
 		}
 		if len(entries) == 0 && len(paths) == 0 {
@@ -177,7 +179,11 @@ func (e *env) checkSettings(s *settings, paths []string) (*report.Result, []erro
 		if len(names) == 1 {
 			dialect = signature.Dialect(s.Databases[names[0]].Dialect)
 		}
-		app := loadApplication(kept, tree, dialect)
+		// The whole application is read: its constants and helpers may stand anywhere.
+		app := loadApplication(entries, tree, dialect)
+		if len(paths) > 0 {
+			app.keep(kept)
+		}
 		run.problems(app.problems)
 		run.application(app, signature.NewIndex(catalogs...))
 	}

@@ -1,6 +1,7 @@
 package ddl
 
 import (
+	"bytes"
 	"strings"
 
 	"ramekin/internal/signature"
@@ -49,11 +50,23 @@ type Guess struct {
 	Declares bool
 }
 
-// Detect works out the dialect of src from its text.
+// Detect works out the dialect of src from its text: from its beginning, and
+// where that does not tell, from its end.
 func Detect(src []byte) Guess {
-	if len(src) > mostDetected {
-		src = src[:mostDetected]
+	if len(src) <= mostDetected {
+		return detect(src)
 	}
+	if g := detect(src[:mostDetected]); g.Dialect != "" {
+		return g
+	}
+	end := src[len(src)-mostDetected:]
+	if i := bytes.IndexByte(end, '\n'); i >= 0 {
+		end = end[i+1:]
+	}
+	return detect(end)
+}
+
+func detect(src []byte) Guess {
 	scores := make([]int, len(Dialects))
 	counts := map[string]int{}
 	foreign := 0

@@ -91,13 +91,13 @@ func writeParameters(w io.Writer, r *signature.Routine, look Look, p palette) {
 	}
 	width[1] = max(width[1], 12)
 	width[2] = max(width[2], 5)
-	// What does not fit is cut in the types first: names are what people look for.
-	room := look.Width - 4 - width[0] - width[1] - width[2] - 6
-	if room < 16 {
-		width[1] = max(8, width[1]-(16-room))
-		room = 16
+	// In a narrow terminal names are cut last: they are what people look for.
+	room := look.Width - width[0] - width[1] - width[2] - 8
+	if room < 12 {
+		width[1] = max(8, width[1]-(12-room))
+		room = 12
 	}
-	width[3] = min(width[3], max(12, room*2/3))
+	width[3] = min(width[3], room)
 	for _, row := range rows {
 		dir := p.in
 		if row[2] != string(signature.In) {
@@ -105,8 +105,14 @@ func writeParameters(w io.Writer, r *signature.Routine, look Look, p palette) {
 		}
 		line := fmt.Sprintf("  %s  %s  %s  %s", p.place.Render(padLeft(row[0], width[0])), pad(fit(row[1], width[1]), width[1]),
 			dir.Render(pad(row[2], width[2])), pad(fit(row[3], width[3]), width[3]))
-		if row[4] != "" {
-			line += "  " + p.note.Render(fit(row[4], max(8, look.Width-plainWidth(line)-2)))
+		left := look.Width - plainWidth(line) - 2
+		switch def := row[4]; {
+		case def == "":
+		case plainWidth(def) <= left || left >= 24:
+			line += "  " + p.note.Render(fit(def, left))
+		default: // on a line of its own, under the type
+			indent := look.Width - room
+			line = strings.TrimRight(line, " ") + "\n" + strings.Repeat(" ", indent) + p.note.Render(fit(def, room))
 		}
 		fmt.Fprintln(w, strings.TrimRight(line, " "))
 	}

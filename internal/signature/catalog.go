@@ -138,7 +138,7 @@ func describeJSONError(data []byte, err error) error {
 	} else {
 		return err
 	}
-	before := data[:min(int(offset), len(data))]
+	before := data[:max(0, min(int(offset)-1, len(data)))] // the offset is behind the fault
 	line := bytes.Count(before, []byte("\n")) + 1
 	column := len(before) - bytes.LastIndexByte(before, '\n')
 	return fmt.Errorf("line %d, column %d: %w", line, column, err)

@@ -27,6 +27,7 @@ const (
 	Certain   = "certain"
 	Likely    = "likely"
 	Neighbour = "as its neighbours"
+	NoDialect = "nothing in it shows a dialect or a routine"
 )
 
 // FileInfo tells what was made of one file.
@@ -129,6 +130,7 @@ func LoadEntries(entries []Entry, opts Options) (*Loaded, []error) {
 				problems = append(problems, signature.Problem{File: path, Line: 1, Column: 1,
 					Message: "the dialect of this file does not show from its text: give it with --dialect, or in ramekin.toml"})
 			}
+			loaded.Files = append(loaded.Files, FileInfo{Path: path, How: NoDialect})
 			continue
 		case !r.guess.Certain:
 			info.How = Likely
