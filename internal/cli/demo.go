@@ -3,6 +3,7 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"os"
 	"path/filepath"
 
 	"github.com/spf13/cobra"
@@ -18,13 +19,15 @@ func newDemo(e *env) *cobra.Command {
 		Use:   "demo [FOLDER]",
 		Short: "Unpack the demo project and run the whole job on it",
 		Long: `Unpacks the demo project (two databases and two applications of a small ferry
-line) into a new folder, then reads its signatures, checks its calls and writes
+line) into a new folder (saltmarsh, where none is named), then reads its signatures, checks its calls and writes
 its bindings, with a word before each.`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
-			dir := "saltmarsh"
+			dir := ""
 			if len(args) > 0 {
 				dir = args[0]
+			} else {
+				dir = newFolder(e.dir, "saltmarsh")
 			}
 			full := dir
 			if !filepath.IsAbs(full) {
@@ -42,6 +45,17 @@ its bindings, with a word before each.`,
 	}
 	c.Flags().BoolVar(&only, "unpack-only", false, "unpack the project and run nothing")
 	return c
+}
+
+// newFolder is name, or name with the first number that no file below dir has.
+func newFolder(dir, name string) string {
+	folder := name
+	for i := 2; ; i++ {
+		if _, err := os.Stat(filepath.Join(dir, folder)); errors.Is(err, os.ErrNotExist) {
+			return folder
+		}
+		folder = fmt.Sprintf("%s-%d", name, i)
+	}
 }
 
 // runDemo does the whole job in the demo's folder.

@@ -177,6 +177,9 @@ func (p *Parser) typeTest(start int32, left NodeID, t token) NodeID {
 		switch {
 		case p.at('{'), p.at('('):
 			p.skipGroup()
+		case p.at('<') || p.at('>') || p.at(OpLe) || p.at(OpGe): // a range
+			p.i++
+			p.unary()
 		case p.peek().kind == tokNumber || p.peek().kind == tokString || p.at('-') || p.atKw(kwNull):
 			p.link(&l, p.unary())
 		default:
@@ -524,8 +527,11 @@ func (p *Parser) arguments(l *children) {
 		} else {
 			p.link(l, p.expression())
 		}
-		for p.i < end && !p.at(',') {
+		for p.i < end && !p.at(',') && !p.at(';') {
 			p.skipGroup() // what was not understood
+		}
+		if p.at(';') { // the bracket is not closed
+			return
 		}
 		p.accept(',')
 		if p.i == before {

@@ -419,8 +419,14 @@ func (p *Parser) member(list *children, class string) {
 	}
 	typ := p.typeNode(typeEnd)
 	p.i++
-	// An explicit interface's member: Type IFace.Name(
-	for p.at('.') && p.ahead(1).kind == tokName {
+	// An explicit interface's member: Type IFace<T>.Name(
+	for {
+		if j := p.skipTypeArguments(p.i); p.at('<') && j > 0 && p.toksAt(j).kind == tokOp && p.toksAt(j).op == '.' {
+			p.i = j
+		}
+		if !p.at('.') || p.ahead(1).kind != tokName {
+			break
+		}
 		p.i++
 		name = p.next()
 	}

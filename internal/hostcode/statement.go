@@ -272,7 +272,7 @@ func (p *Parser) loopHeader(l *children) {
 				continue
 			}
 		}
-		if !p.accept(';') && !p.accept(',') {
+		if !p.accept(';') && !p.accept(',') && !p.acceptKw(kwIn) {
 			p.link(l, p.expression())
 		}
 		if p.i == before {

@@ -24,6 +24,13 @@ func RuleList(w io.Writer, rules []*check.Rule, look Look) {
 			group = r.Group
 			fmt.Fprintln(w, p.name.Render(group))
 		}
+		if look.Width < 72 { // one below the other
+			fmt.Fprintf(w, "  %s  %s\n", r.Name, severityStyle(p, r.Severity).Render(string(r.Severity)))
+			for _, line := range wrap(r.Fires, look.Width-4) {
+				fmt.Fprintf(w, "    %s\n", line)
+			}
+			continue
+		}
 		for i, line := range wrap(r.Fires, look.Width-width-13) {
 			name, sev := "", ""
 			if i == 0 {

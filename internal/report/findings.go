@@ -442,8 +442,10 @@ func argumentText(c *callsite.Call, a *callsite.Argument) string {
 
 func writeFinding(w io.Writer, f *check.Finding, indent string, withPlace bool, look Look, p palette) {
 	head := severityStyle(p, f.Severity).Render(string(f.Severity)) + " " + f.Rule.Name
-	if withPlace {
-		head += p.place.Render("  " + spanText(f.At))
+	if place := spanText(f.At); withPlace && len(indent)+plainWidth(head)+2+plainWidth(place) <= look.Width {
+		head += "  " + p.place.Render(place)
+	} else if withPlace {
+		head += "\n" + indent + "  " + p.place.Render(place)
 	}
 	fmt.Fprintf(w, "%s%s\n", indent, head)
 	for _, line := range wrap(f.Reason, look.Width-len(indent)-2) {
