@@ -24,6 +24,8 @@ func unresolvedText(s *site, text value) *Call {
 		what += " (" + clipText(sourceText(text), 60) + ")"
 	}
 	switch {
+	case text.kind == symbolValue && strings.Contains(text.sym, "."):
+		c.Reason = what + " is declared in a file that was not read, or is only known when the program runs"
 	case text.param:
 		c.Reason = what + " comes from callers that are not seen"
 	default:

@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bytes"
+	"path/filepath"
 	"regexp"
 	"strings"
 
@@ -118,6 +119,9 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 				files = append(files, callsite.File{Path: tree.Show(entries[i].Path), Text: text})
 			}
 		}
+		if len(files) == 0 {
+			return besides(entries, class, tree)
+		}
 		return files
 	}})
 	// Calls come in the order of the files, whichever language they are in.
@@ -131,7 +135,32 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 		delete(byFile, shown)
 		app.calls = append(app.calls, results[i].sql...)
 	}
+	for _, c := range calls { // texts of files beside those that were named
+		if byFile[c.At.File] != nil {
+			app.calls = append(app.calls, c)
+		}
+	}
 	return app
+}
+
+// besides looks for a class in the files of its name that stand beside those
+// that were named: whoever checks one file means its constants too.
+func besides(entries []source.Entry, class string, tree source.Tree) []callsite.File {
+	looked := map[string]bool{}
+	for _, en := range entries {
+		if !en.Named || hostcode.LanguageOf(en.Path) == nil {
+			continue
+		}
+		path := filepath.Join(filepath.Dir(en.Path), class+filepath.Ext(en.Path))
+		if looked[path] {
+			continue
+		}
+		looked[path] = true
+		if text, err := source.ReadText(path); err == nil {
+			return []callsite.File{{Path: tree.Show(path), Text: text}}
+		}
+	}
+	return nil
 }
 
 // mayCallSQL finds the words without which a script calls nothing.

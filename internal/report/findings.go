@@ -3,6 +3,7 @@ package report
 import (
 	"fmt"
 	"io"
+	"path"
 	"strconv"
 	"strings"
 
@@ -182,7 +183,9 @@ func Calls(w io.Writer, r *Result, look Look) {
 			head += ", " + string(c.State)
 		}
 		writeHead(w, head, placeText(c.At.Place()), look, p)
-		fmt.Fprintf(w, "  %s\n", p.place.Render(fit(oneLine(c.Text), look.Width-2)))
+		if c.Text != "" {
+			fmt.Fprintf(w, "  %s\n", p.place.Render(fit(oneLine(c.Text), look.Width-2)))
+		}
 		rows := make([][5]string, 0, len(c.Arguments))
 		var width [5]int
 		for i := range c.Arguments {
@@ -297,13 +300,21 @@ func writeCall(w io.Writer, c *callsite.Call, findings []*check.Finding, look Lo
 	if name == "" {
 		name = "a call whose routine is not known"
 	}
-	writeHead(w, p.name.Render(name), spanText(c.At), look, p)
+	place := spanText(usedAt(c))
+	if c.At.File != usedAt(c).File {
+		text := c.At
+		if path.Dir(text.File) == path.Dir(c.Use.File) {
+			text.File = path.Base(text.File)
+		}
+		place += " (text in " + spanText(text) + ")"
+	}
+	writeHead(w, p.name.Render(name), place, look, p)
 	done := map[*check.Finding]bool{}
 	under := func(match func(f *check.Finding) bool) {
 		for _, f := range findings {
 			if !done[f] && match(f) {
 				done[f] = true
-				writeFinding(w, f, "     ", f.At.File != c.At.File || f.At.Line != c.At.Line, look, p)
+				writeFinding(w, f, "     ", f.At != c.At, look, p)
 			}
 		}
 	}
@@ -342,6 +353,14 @@ func writeCall(w io.Writer, c *callsite.Call, findings []*check.Finding, look Lo
 	}
 	under(func(*check.Finding) bool { return true })
 	fmt.Fprintln(w)
+}
+
+// usedAt is where a call is made: its text may be a constant of another file.
+func usedAt(c *callsite.Call) callsite.Span {
+	if c.Use.File != "" && c.Use.File != c.At.File {
+		return c.Use
+	}
+	return c.At
 }
 
 // pair is one line of a declaration and what the call gives for it.
@@ -421,28 +440,36 @@ func pairs(c *callsite.Call) []pair {
 
 // argumentText tells what the call does for one argument.
 func argumentText(c *callsite.Call, a *callsite.Argument) string {
-	s := string(a.Direction)
+	var parts []string
 	if a.Name != "" {
-		s += "  " + a.Name
+		parts = append(parts, a.Name)
 	}
 	if a.Value != "" {
-		s += "  " + oneLine(a.Value)
+		parts = append(parts, oneLine(a.Value))
 	}
+	kind := ""
 	if a.Kind.IsKnown() {
-		s += "  " + string(a.Kind)
+		kind = string(a.Kind)
 	}
 	if a.HasSize && a.Size != 0 {
-		s += "(" + strconv.Itoa(a.Size) + ")"
+		kind += "(" + strconv.Itoa(a.Size) + ")"
 	}
-	if a.At.Line > 0 && (a.At.File != c.At.File || a.At.Line != c.At.Line) {
-		s += "  line " + strconv.Itoa(a.At.Line)
+	if kind != "" {
+		parts = append(parts, kind)
 	}
-	return s
+	if a.At.Line > 0 && (a.At.File != usedAt(c).File || a.At.Line != c.At.Line) {
+		parts = append(parts, "line "+strconv.Itoa(a.At.Line))
+	}
+	return strings.TrimRight(fmt.Sprintf("%-7s ", a.Direction)+strings.Join(parts, "  "), " ")
 }
 
 func writeFinding(w io.Writer, f *check.Finding, indent string, withPlace bool, look Look, p palette) {
 	head := severityStyle(p, f.Severity).Render(string(f.Severity)) + " " + f.Rule.Name
-	if place := spanText(f.At); withPlace && len(indent)+plainWidth(head)+2+plainWidth(place) <= look.Width {
+	place := spanText(f.At)
+	if f.Call != nil && usedAt(f.Call).File == f.At.File {
+		place = "line " + strconv.Itoa(f.At.Line)
+	}
+	if withPlace && len(indent)+plainWidth(head)+2+plainWidth(place) <= look.Width {
 		head += "  " + p.place.Render(place)
 	} else if withPlace {
 		head += "\n" + indent + "  " + p.place.Render(place)

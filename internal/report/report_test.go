@@ -84,9 +84,9 @@ func TestFindingsText(t *testing.T) {
 	assert.Equal(t, `berth.assign                                                            app/A.java:4
      declared                                  this call
      status 0, 40                            │ not captured
-  1  @vessel_id  in     int                  │ in  vesselId  int32  line 5
-  2  @note       out    nvarchar(200) = NULL ┃ in  ""  string  line 6
-     error out-not-received  app/A.java:6
+  1  @vessel_id  in     int                  │ in      vesselId  int32  line 5
+  2  @note       out    nvarchar(200) = NULL ┃ in      ""  string  line 6
+     error out-not-received  line 6
        @note is an output of berth.assign, but the call passes it as an input: its
        value never arrives.
        Write registerOutParameter(2, Types.NVARCHAR).
