@@ -1,0 +1,659 @@
+package callsite
+
+import (
+	"strconv"
+	"strings"
+
+	"ramekin/internal/hostcode"
+)
+
+// eval evaluates an expression.
+func (ev *evaluator) eval(id hostcode.NodeID) value {
+	if id == 0 {
+		return value{}
+	}
+	if ev.depth++; ev.depth > deepestEval {
+		ev.depth--
+		return value{}
+	}
+	defer func() { ev.depth-- }()
+	t := ev.u.tree
+	n := t.At(id)
+	switch n.Kind {
+	case hostcode.String:
+		return value{kind: textValue, typ: "String", tree: ev.u, node: id,
+			parts: []part{{text: t.Lang.StringValue(t.Text(id)), tree: ev.u, node: id}}}
+	case hostcode.Interp:
+		return ev.interpolated(id)
+	case hostcode.Number:
+		return ev.number(id)
+	case hostcode.Keyword:
+		switch t.Text(id) {
+		case "null":
+			return value{kind: nullValue, tree: ev.u, node: id}
+		case "true", "false":
+			return value{typ: "boolean", tree: ev.u, node: id}
+		case "this", "base", "super":
+			return value{sym: "this", kind: symbolValue}
+		}
+		return value{}
+	case hostcode.Name:
+		return ev.name(id)
+	case hostcode.Member:
+		return ev.member(id)
+	case hostcode.Call:
+		return ev.call(id)
+	case hostcode.New:
+		ty := t.Child(id, 0)
+		return ev.creation(id, bareType(t.Text(ty)))
+	case hostcode.Binary:
+		return ev.binary(id)
+	case hostcode.Assign:
+		return ev.assign(id)
+	case hostcode.Postfix, hostcode.Unary:
+		return ev.unary(id)
+	case hostcode.Cond:
+		mark := len(ev.comparisons)
+		ev.eval(t.Child(id, 0))
+		ev.handled(mark, true)
+		return join(ev.eval(t.Child(id, 1)), ev.eval(t.Child(id, 2)))
+	case hostcode.Cast:
+		v := ev.eval(t.Child(id, 1))
+		if v.kind != textValue && v.kind != intValue && v.kind != nullValue {
+			v.typ = bareType(t.Text(t.Child(id, 0)))
+		}
+		ev.noteReadType(v, bareType(t.Text(t.Child(id, 0))), n.Op != hostcode.OpAs)
+		return v
+	case hostcode.Index:
+		recv := ev.eval(t.Child(id, 0))
+		var args []value
+		for c := t.At(t.Child(id, 0)).NextSibling; c != 0; c = t.At(c).NextSibling {
+			args = append(args, ev.eval(c))
+		}
+		for _, f := range recv.forks() {
+			if f.obj != nil {
+				return f.obj.index(ev, args, id)
+			}
+		}
+		return value{}
+	case hostcode.Lambda:
+		ev.push()
+		for c := range t.Children(id) {
+			switch t.Kind(c) {
+			case hostcode.Param:
+				typ := ""
+				if ty := t.Child(c, 0); ty != 0 {
+					typ = bareType(t.Text(ty))
+				}
+				ev.define(t.Name(c), value{typ: typ})
+			case hostcode.Block:
+				saved := ev.returns
+				ev.statement(c)
+				ev.returns = saved
+			default:
+				ev.escapeOrigin(ev.eval(c))
+			}
+		}
+		ev.pop()
+		return value{}
+	case hostcode.OutArg:
+		c := t.Child(id, 0)
+		if t.Kind(c) == hostcode.VarDecl {
+			ev.declaration(c)
+		} else if t.Kind(c) == hostcode.Name {
+			if v := ev.lookup(t.Name(c)); v != nil && v.v.kind != objectValue {
+				v.v = value{typ: v.v.typ}
+			}
+		}
+		return value{}
+	case hostcode.Init:
+		out := value{kind: listValue}
+		for c := range t.Children(id) {
+			out.list = append(out.list, ev.eval(c))
+		}
+		return out
+	case hostcode.Named:
+		return ev.eval(t.Child(id, 0))
+	case hostcode.SwitchExp:
+		return ev.switchCases(id)
+	case hostcode.Opaque:
+		for c := range t.Children(id) {
+			v := ev.eval(c)
+			ev.escape(v, "it is used in a way that was not understood")
+		}
+	}
+	return value{}
+}
+
+func (ev *evaluator) interpolated(id hostcode.NodeID) value {
+	t := ev.u.tree
+	out := value{kind: textValue, typ: "string", tree: ev.u, node: id}
+	for c := range t.Children(id) {
+		if t.Kind(c) == hostcode.String {
+			n := t.At(c)
+			out.parts = append(out.parts, part{text: t.Lang.PartValue(t.Src, int(t.At(id).Start), int(n.Start), int(n.End)), tree: ev.u, node: id})
+			continue
+		}
+		out.parts = append(out.parts, ev.eval(c).asParts(ev.u, c)...)
+	}
+	return out
+}
+
+func (ev *evaluator) number(id hostcode.NodeID) value {
+	text := ev.u.tree.Text(id)
+	v := value{tree: ev.u, node: id, typ: "int"}
+	if strings.HasPrefix(text, "'") {
+		v.typ = "char"
+		return v
+	}
+	clean := strings.ReplaceAll(text, "_", "")
+	trimmed := strings.TrimRight(clean, "lLuU")
+	if n, err := strconv.ParseInt(trimmed, 0, 64); err == nil {
+		v.kind, v.n = intValue, n
+		if trimmed != clean {
+			v.typ = "long"
+		}
+		return v
+	}
+	switch clean[len(clean)-1] | 0x20 {
+	case 'm':
+		v.typ = "decimal"
+	case 'f':
+		v.typ = "float"
+	default:
+		v.typ = "double"
+	}
+	return v
+}
+
+// name evaluates a bare name: a local, a field, a constant, a property.
+func (ev *evaluator) name(id hostcode.NodeID) value {
+	name := ev.u.tree.Name(id)
+	if v := ev.lookup(name); v != nil {
+		return v.v
+	}
+	if v, ok := ev.fields[name]; ok {
+		return v
+	}
+	for c := ev.class; c != nil; c = c.outer {
+		if v, ok := ev.p.field(c, name); ok {
+			return v
+		}
+	}
+	return value{kind: symbolValue, sym: name, tree: ev.u, node: id}
+}
+
+// field is the value of a class's field, from its initializer.
+func (p *project) field(c *classInfo, name string) (value, bool) {
+	if v, ok := c.values[name]; ok {
+		return v, true
+	}
+	f, ok := c.fields[name]
+	if !ok {
+		for _, m := range c.methods[name] { // a property that returns an expression
+			t := c.u.tree
+			if b := t.Child(m, 0); t.Kind(b) == hostcode.Block && !c.busy[name] {
+				c.busy[name] = true
+				ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
+				v := ev.function(m, nil)
+				c.busy[name] = false
+				if _, constant := v.constantText(); constant {
+					return v, true
+				}
+			}
+		}
+		return value{}, false
+	}
+	t := c.u.tree
+	v := value{}
+	if init := fieldInit(t, f); init != 0 && !c.busy[name] {
+		c.busy[name] = true
+		ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
+		if k := t.Kind(init); k != hostcode.New && k != hostcode.Call || !p.mayTouch(c.u, init) {
+			v = ev.eval(init)
+		}
+		c.busy[name] = false
+	}
+	if ty := t.Child(f, 0); ty != 0 && t.Kind(ty) == hostcode.Type {
+		v.typ = bareType(t.Text(ty))
+	}
+	c.values[name] = v
+	return v, true
+}
+
+func (ev *evaluator) member(id hostcode.NodeID) value {
+	t := ev.u.tree
+	base := t.Child(id, 0)
+	name := t.Name(id)
+	recv := ev.eval(base)
+	var out value
+	found := false
+	for _, f := range recv.forks() {
+		if f.obj == nil {
+			continue
+		}
+		v := f.obj.get(ev, name, id)
+		if !found {
+			out, found = v, true
+		} else {
+			out = join(out, v)
+		}
+	}
+	if found {
+		return out
+	}
+	switch {
+	case recv.kind == symbolValue && recv.sym == "this":
+		if v, ok := ev.fields[name]; ok {
+			return v
+		}
+		for c := ev.class; c != nil; c = c.outer {
+			if v, ok := ev.p.field(c, name); ok {
+				return v
+			}
+		}
+		return value{}
+	case recv.kind == symbolValue:
+		last := recv.sym
+		if i := strings.LastIndexByte(last, '.'); i >= 0 {
+			last = last[i+1:]
+		}
+		if startsUpper(last) && !isAPIEnum(last) {
+			if c := ev.p.class(last); c != nil {
+				if v, ok := ev.p.field(c, name); ok {
+					return v
+				}
+			}
+		}
+		return value{kind: symbolValue, sym: recv.sym + "." + name, tree: ev.u, node: id}
+	}
+	if recv.origin != nil { // reader.Value.Length and the like read the value
+		return value{origin: recv.origin}
+	}
+	return value{}
+}
+
+func startsUpper(s string) bool { return s != "" && (s[0] >= 'A' && s[0] <= 'Z') }
+
+func (ev *evaluator) binary(id hostcode.NodeID) value {
+	t := ev.u.tree
+	op := t.At(id).Op
+	ln, rn := t.Child(id, 0), t.Child(id, 1)
+	l := ev.eval(ln)
+	if op == hostcode.OpIs {
+		for c := rn; c != 0; c = t.At(c).NextSibling {
+			ev.compare("==", l, ev.eval(c), ev.u.span(c), true)
+		}
+		return value{typ: "bool"}
+	}
+	r := ev.eval(rn)
+	switch op {
+	case '+':
+		if isTexty(l) || isTexty(r) {
+			return concat(ev.u, l, ln, r, rn, id)
+		}
+		if l.kind == intValue && r.kind == intValue {
+			return value{kind: intValue, n: l.n + r.n, typ: l.typ}
+		}
+		return value{typ: wider(l.typ, r.typ)}
+	case '-', '*':
+		if l.kind == intValue && r.kind == intValue {
+			if op == '-' {
+				return value{kind: intValue, n: l.n - r.n, typ: l.typ}
+			}
+			return value{kind: intValue, n: l.n * r.n, typ: l.typ}
+		}
+		return value{typ: wider(l.typ, r.typ)}
+	case hostcode.OpEq, hostcode.OpNe, '<', '>', hostcode.OpLe, hostcode.OpGe:
+		word := t.Src[t.At(ln).End:t.At(rn).Start]
+		opText := strings.TrimSpace(string(word))
+		if l.origin != nil {
+			ev.compare(opText, l, r, ev.u.span(rn), op != hostcode.OpEq)
+		} else if r.origin != nil {
+			ev.compare(mirror(opText), r, l, ev.u.span(ln), op != hostcode.OpEq)
+		}
+		return value{typ: "boolean"}
+	case hostcode.OpCoalesce:
+		if l.kind == unknownValue || l.kind == symbolValue {
+			l.typ = firstNonEmpty(l.typ, r.typ)
+			return l
+		}
+		return join(l, r)
+	case hostcode.OpAnd, hostcode.OpOr:
+		return value{typ: "boolean"}
+	}
+	return value{typ: wider(l.typ, r.typ)}
+}
+
+func firstNonEmpty(a, b string) string {
+	if a != "" {
+		return a
+	}
+	return b
+}
+
+func wider(a, b string) string {
+	if a == b {
+		return a
+	}
+	return ""
+}
+
+func mirror(op string) string {
+	switch op {
+	case "<":
+		return ">"
+	case ">":
+		return "<"
+	case "<=":
+		return ">="
+	case ">=":
+		return "<="
+	}
+	return op
+}
+
+func isTexty(v value) bool {
+	for _, f := range v.forks() {
+		if f.kind == textValue {
+			return true
+		}
+	}
+	return v.typ == "String" || v.typ == "string"
+}
+
+// concat joins two texts; alternatives on either side give one text each.
+func concat(u *unit, l value, ln hostcode.NodeID, r value, rn hostcode.NodeID, id hostcode.NodeID) value {
+	var out []value
+	for _, a := range l.forks() {
+		for _, b := range r.forks() {
+			v := value{kind: textValue, typ: "String", tree: u, node: id}
+			v.parts = append(append(v.parts, a.asParts(u, ln)...), b.asParts(u, rn)...)
+			if len(out) < mostAlternatives {
+				out = append(out, v)
+			}
+		}
+	}
+	if len(out) == 1 {
+		return out[0]
+	}
+	return value{alts: out, typ: "String"}
+}
+
+func (ev *evaluator) assign(id hostcode.NodeID) value {
+	t := ev.u.tree
+	target, source := t.Child(id, 0), t.Child(id, 1)
+	var v value
+	if t.Kind(source) == hostcode.New {
+		typ := ""
+		if t.Kind(target) == hostcode.Name {
+			if have := ev.lookup(t.Name(target)); have != nil {
+				typ = have.v.typ
+			} else if ev.class != nil {
+				typ = ev.fieldType(t.Name(target))
+			}
+		}
+		v = ev.initOf(firstNonEmpty(typ, ""), source)
+	} else {
+		v = ev.eval(source)
+	}
+	if op := t.At(id).Op; op != 0 {
+		old := value{}
+		if t.Kind(target) == hostcode.Name {
+			if have := ev.lookup(t.Name(target)); have != nil {
+				old = have.v
+			}
+		}
+		switch {
+		case op == '?':
+			if old.kind == objectValue {
+				v = old
+			}
+		case op == '+' && (isTexty(old) || isTexty(v)):
+			v = concat(ev.u, old, target, v, source, id)
+		case (op == '+' || op == '-') && old.kind == intValue && v.kind == intValue:
+			n := v.n
+			if op == '-' {
+				n = -n
+			}
+			v = value{kind: intValue, n: old.n + n, typ: old.typ}
+		default:
+			v = value{typ: old.typ}
+		}
+	}
+	switch t.Kind(target) {
+	case hostcode.Name:
+		name := t.Name(target)
+		if have := ev.lookup(name); have != nil {
+			if have.v.typ != "" && v.kind != objectValue {
+				v.typ = have.v.typ
+			}
+			ev.noteReadType(v, have.v.typ, false)
+			have.v = v
+			return v
+		}
+		ev.setField(name, v)
+	case hostcode.Member:
+		base := ev.eval(t.Child(target, 0))
+		name := t.Name(target)
+		if base.kind == symbolValue && base.sym == "this" {
+			ev.setField(name, v)
+			return v
+		}
+		handled := false
+		for _, f := range base.forks() {
+			if f.obj != nil {
+				f.obj.set(ev, name, v, id)
+				handled = true
+			}
+		}
+		if !handled {
+			ev.escape(v, "it is kept in another object")
+		}
+	case hostcode.Index:
+		ev.eval(target)
+		ev.escape(v, "it is kept in a collection")
+	}
+	return v
+}
+
+func (ev *evaluator) fieldType(name string) string {
+	for c := ev.class; c != nil; c = c.outer {
+		if f, ok := c.fields[name]; ok {
+			if ty := c.u.tree.Child(f, 0); ty != 0 && c.u.tree.Kind(ty) == hostcode.Type {
+				return bareType(c.u.tree.Text(ty))
+			}
+		}
+	}
+	return ""
+}
+
+func (ev *evaluator) setField(name string, v value) {
+	ev.escapeOrigin(v)
+	if ev.fields == nil {
+		return
+	}
+	if v.kind == objectValue || len(v.alts) > 0 && v.alts[0].kind == objectValue {
+		ev.fields[name] = v
+	}
+}
+
+func (ev *evaluator) unary(id hostcode.NodeID) value {
+	t := ev.u.tree
+	c := t.Child(id, 0)
+	op := t.At(id).Op
+	v := ev.eval(c)
+	switch op {
+	case hostcode.OpInc, hostcode.OpDec:
+		if t.Kind(c) == hostcode.Name {
+			if have := ev.lookup(t.Name(c)); have != nil {
+				after := value{typ: v.typ}
+				if v.kind == intValue {
+					after = value{kind: intValue, n: v.n + 1, typ: v.typ}
+					if op == hostcode.OpDec {
+						after.n = v.n - 1
+					}
+				}
+				have.v = after
+				if t.Kind(id) == hostcode.Unary {
+					return after
+				}
+			}
+		}
+		return v
+	case '-':
+		if v.kind == intValue {
+			v.n = -v.n
+			v.node, v.tree = id, ev.u
+			return v
+		}
+		return value{typ: v.typ}
+	case '!':
+		return value{typ: "boolean"}
+	}
+	return v
+}
+
+// arguments evaluates the arguments of a call or creation; skip is how many
+// children stand before them.
+func (ev *evaluator) arguments(id hostcode.NodeID, skip int) ([]value, []hostcode.NodeID) {
+	t := ev.u.tree
+	var args []value
+	var nodes []hostcode.NodeID
+	i := 0
+	for c := range t.Children(id) {
+		if i++; i <= skip {
+			continue
+		}
+		if k := t.Kind(c); k == hostcode.Init && t.Kind(id) == hostcode.New || k == hostcode.Class {
+			continue
+		}
+		v := ev.eval(c)
+		if v.node == 0 {
+			v.tree, v.node = ev.u, c
+		}
+		if !v.fromCaller {
+			v.useTree, v.use = ev.u, c
+		}
+		args = append(args, v)
+		nodes = append(nodes, c)
+	}
+	return args, nodes
+}
+
+// call evaluates a method call.
+func (ev *evaluator) call(id hostcode.NodeID) value {
+	t := ev.u.tree
+	fn := t.Child(id, 0)
+	var recv value
+	method := t.Name(fn)
+	switch t.Kind(fn) {
+	case hostcode.Member:
+		recv = ev.eval(t.Child(fn, 0))
+	case hostcode.Name:
+		if have := ev.lookup(method); have != nil { // a delegate or lambda
+			method = ""
+		}
+	default:
+		ev.eval(fn)
+		method = ""
+	}
+	args, nodes := ev.arguments(id, 1)
+	if method == "ConfigureAwait" || method == "GetAwaiter" || method == "GetResult" || method == "AsTask" || method == "WaitAsync" {
+		return recv
+	}
+	var out value
+	handled := false
+	for _, f := range recv.forks() {
+		if f.obj == nil {
+			continue
+		}
+		v := f.obj.invoke(ev, method, args, id)
+		if !handled {
+			out, handled = v, true
+		} else {
+			out = join(out, v)
+		}
+	}
+	if handled {
+		for _, a := range args { // a reader or parameter handed to an object stays in its sight
+			ev.escapeOrigin(a)
+		}
+		return out
+	}
+	if t.Kind(fn) == hostcode.Member {
+		for _, api := range APIs {
+			if v, ok := api.call(ev, recv, method, args, id); ok {
+				return v
+			}
+		}
+		if v, ok := ev.textMethod(recv, method, args, nodes, id); ok {
+			return v
+		}
+	}
+	if v, ok := ev.helper(fn, recv, method, args, id); ok {
+		return v
+	}
+	if recv.origin != nil && !isConversion(method) && method != "" {
+		ev.escapeOrigin(recv)
+	}
+	if isConversion(method) {
+		for _, v := range append([]value{recv}, args...) {
+			if v.origin != nil {
+				return value{origin: v.origin, typ: conversionType(method)}
+			}
+		}
+	}
+	for _, a := range args {
+		ev.escape(a, "it is handed to "+firstNonEmpty(method, "a function"))
+		if !isOutput(method) {
+			ev.escapeOrigin(a)
+		}
+	}
+	return value{typ: resultType(method)}
+}
+
+// resultType is what methods of well-known names return.
+func resultType(method string) string {
+	switch method {
+	case "getConnection", "GetConnection", "OpenConnection", "openConnection":
+		return "Connection"
+	case "toString", "ToString":
+		return "String"
+	}
+	return ""
+}
+
+// isConversion reports whether a method hands its argument's value on in another type.
+func isConversion(method string) bool {
+	switch method {
+	case "ToInt32", "ToInt16", "ToInt64", "ToByte", "ToDecimal", "ToDouble", "ToBoolean", "ToString", "ToDateTime", "Parse", "valueOf", "parseInt", "parseLong",
+		"intValue", "longValue", "shortValue", "toString", "ChangeType", "requireNonNull", "ofNullable", "orElse", "trim", "Trim", "FromDbValue", "GetValueOrDefault", "doubleValue", "toBigInteger":
+		return true
+	}
+	return false
+}
+
+func conversionType(method string) string {
+	switch method {
+	case "ToInt32", "parseInt", "intValue":
+		return "int"
+	case "ToInt64", "parseLong", "longValue":
+		return "long"
+	case "ToBoolean":
+		return "bool"
+	case "ToString", "toString":
+		return "string"
+	}
+	return ""
+}
+
+// isOutput reports whether a method only shows or logs what it is given.
+func isOutput(method string) bool {
+	switch method {
+	case "println", "print", "printf", "WriteLine", "Write", "info", "debug", "warn", "error", "trace", "log", "fine",
+		"LogInformation", "LogDebug", "LogWarning", "LogError", "LogTrace", "Info", "Debug", "Warn", "Error", "Trace", "Information", "Warning":
+		return true
+	}
+	return false
+}

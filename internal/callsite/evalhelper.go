@@ -1,0 +1,138 @@
+package callsite
+
+import (
+	"ramekin/internal/hostcode"
+)
+
+// helper walks through a function of the tree that the call names.
+func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args []value, id hostcode.NodeID) (value, bool) {
+	if method == "" || ev.inlined >= deepestInline || ev.p.inlines >= mostInlines {
+		return value{}, false
+	}
+	t := ev.u.tree
+	var c *classInfo
+	own := false
+	switch {
+	case t.Kind(fn) == hostcode.Name, recv.kind == symbolValue && recv.sym == "this":
+		for k := ev.class; k != nil; k = k.outer {
+			if len(k.methods[method]) > 0 {
+				c, own = k, true
+				break
+			}
+		}
+	case recv.kind == symbolValue && startsUpper(recv.sym):
+		c = ev.p.classes[recv.sym]
+		if c == nil && ev.interesting(args) {
+			c = ev.p.class(recv.sym)
+		}
+	case recv.typ != "":
+		c = ev.p.classes[recv.typ]
+	case recv.kind == symbolValue:
+		if typ := ev.fieldType(recv.sym); typ != "" {
+			c = ev.p.classes[typ]
+		}
+	}
+	if c == nil {
+		return value{}, false
+	}
+	var target hostcode.NodeID
+	for _, m := range c.methods[method] {
+		n := 0
+		for k := range c.u.tree.Children(m) {
+			if c.u.tree.Kind(k) == hostcode.Param {
+				n++
+			}
+		}
+		if n == len(args) {
+			target = m
+			break
+		}
+		if n > len(args) && target == 0 { // the rest have defaults
+			target = m
+		}
+	}
+	if target == 0 || c.u.tree.Last(target) == 0 || c.u.tree.Kind(c.u.tree.Last(target)) != hostcode.Block {
+		return value{}, false
+	}
+	if !ev.interesting(args) && !ev.p.mayTouch(c.u, target) {
+		return value{}, false
+	}
+	ev.p.inlines++
+	sub := &evaluator{p: ev.p, u: c.u, class: c, inlined: ev.inlined + 1, loops: ev.loops, fields: map[string]value{}}
+	if own {
+		sub.fields = ev.fields
+	}
+	at := ev.u.span(id)
+	sub.caller = ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)
+	passed := make([]value, len(args))
+	for i, a := range args {
+		passed[i] = a
+		passed[i].fromCaller = true
+	}
+	return sub.function(target, passed), true
+}
+
+// interesting reports whether any argument is worth following.
+func (ev *evaluator) interesting(args []value) bool {
+	for _, a := range args {
+		if a.kind == objectValue || a.kind == textValue || len(a.alts) > 0 || a.origin != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// escape tells the objects of v that they go out of sight.
+func (ev *evaluator) escape(v value, reason string) {
+	for _, f := range v.forks() {
+		if f.obj != nil {
+			f.obj.escape(reason)
+		}
+		for _, e := range f.list {
+			ev.escape(e, reason)
+		}
+	}
+}
+
+// escapeOrigin notes that a status code or output is handed on.
+func (ev *evaluator) escapeOrigin(v value) {
+	for _, f := range v.forks() {
+		if f.origin != nil {
+			f.origin.site.use(f.origin.key).escapes = true
+		}
+	}
+	if v.origin != nil {
+		v.origin.site.use(v.origin.key).escapes = true
+	}
+}
+
+// noteReadType notes the type that a value read from an output is taken as.
+func (ev *evaluator) noteReadType(v value, typ string, cast bool) {
+	if v.origin == nil || typ == "" || typ == "var" || typ == "object" || typ == "Object" {
+		return
+	}
+	v.origin.site.noteReadType(v.origin.key, hostKind(typ), cast)
+}
+
+// compare notes that a status code is compared with a constant.
+func (ev *evaluator) compare(op string, l, r value, at Span, handled bool) {
+	if l.origin == nil {
+		return
+	}
+	u := l.origin.site.use(l.origin.key)
+	if r.kind != intValue {
+		u.escapes = true
+		return
+	}
+	c := &comparison{op: op, value: r.n, at: at, handled: handled}
+	u.comparisons = append(u.comparisons, c)
+	ev.comparisons = append(ev.comparisons, c)
+}
+
+// handled marks the comparisons since mark as having a branch for every code.
+func (ev *evaluator) handled(mark int, yes bool) {
+	for _, c := range ev.comparisons[mark:] {
+		c.handled = c.handled || yes
+	}
+	ev.comparisons = ev.comparisons[:mark]
+}
