@@ -128,7 +128,6 @@ type parameter struct {
 	isNull    bool
 	hostNull  bool
 	valueText int // length of a known text value, -1 where it is not known
-	early     []Read
 }
 
 // command is one command object.

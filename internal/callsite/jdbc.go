@@ -66,7 +66,6 @@ type jdbcBind struct {
 	setAt      Span
 	regAt      Span
 	regKind    signature.Kind
-	count      int
 }
 
 // statement is a java.sql statement.

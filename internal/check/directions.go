@@ -29,7 +29,7 @@ var outNotReceived = Rule{
 			if q == nil || a.Direction != callsite.In || a.Twice || a.Form != callsite.Bound && a.Form != callsite.Variable {
 				continue
 			}
-			if q.Direction == signature.Out || q.Direction == signature.InOut && a.OutWord == false && a.Form == callsite.Variable {
+			if q.Direction == signature.Out || q.Direction == signature.InOut && !a.OutWord && a.Form == callsite.Variable {
 				reason := fmt.Sprintf("%s is an output of %s, but the call passes it as an input: its value never arrives.", q.Name, c.Routine.QualifiedName())
 				f := p.Report(c, a.At, i, reason, outMend(c, a, q))
 				if c.Host == "sql" && a.Form == callsite.Variable && signature.NamingOf(c.Routine.Dialect).Sigil != 0 {

@@ -3,7 +3,6 @@ package cli
 import (
 	"bytes"
 	"path/filepath"
-	"regexp"
 	"strings"
 
 	"ramekin/internal/callsite"
@@ -47,7 +46,32 @@ func (a *application) keep(files map[string]bool) {
 
 func isCode(name string) bool { return hostcode.LanguageOf(name) != nil || source.IsDDL(name) }
 
-var classWord = regexp.MustCompile(`\b(?:class|interface|enum|record|struct)\s+([A-Za-z_]\w*)`)
+// declaredTypes finds the names of the types that a source file declares, by a
+// search for words: the file need not be parsed for it.
+func declaredTypes(text []byte) []string {
+	var names []string
+	for _, word := range [][]byte{[]byte("class "), []byte("interface "), []byte("enum "), []byte("record "), []byte("struct ")} {
+		for at := 0; ; {
+			i := bytes.Index(text[at:], word)
+			if i < 0 {
+				break
+			}
+			begin := at + i
+			at = begin + len(word)
+			if begin > 0 && text[begin-1] != ' ' && text[begin-1] != '\n' && text[begin-1] != '\t' {
+				continue
+			}
+			end := at
+			for end < len(text) && (text[end] == '_' || text[end]|0x20 >= 'a' && text[end]|0x20 <= 'z' || text[end] >= '0' && text[end] <= '9') {
+				end++
+			}
+			if end > at {
+				names = append(names, string(text[at:end]))
+			}
+		}
+	}
+	return names
+}
 
 // loadApplication reads the files of entries and finds the calls in them. The
 // dialect is that of SQL scripts; "" to work it out from their text.
@@ -85,9 +109,7 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 			r.text = text
 			return
 		}
-		for _, m := range classWord.FindAllSubmatch(text, -1) {
-			r.classes = append(r.classes, string(m[1]))
-		}
+		r.classes = declaredTypes(text)
 	})
 	app := &application{}
 	declares := map[string][]int{}
