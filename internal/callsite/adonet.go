@@ -137,7 +137,23 @@ type command struct {
 	params  []*parameter
 	ctype   string
 	derived bool
-	textAt  Span
+	// settled is set where the command has run and was made ready for another
+	// call, which has not run yet.
+	settled bool
+}
+
+// settle keeps what the command stands for so far as a call of its own, where it
+// has run: the program goes on to use it for another.
+func (c *command) settle(ev *evaluator) {
+	if !c.executed {
+		return
+	}
+	done := *c
+	done.params = append([]*parameter(nil), c.params...)
+	ev.p.sites = append(ev.p.sites, &done)
+	c.site.uses, c.site.reads, c.site.readOrder = map[bindKey]*use{}, map[bindKey][]Read{}, nil
+	c.executed, c.rowsOpen, c.readsRows, c.rowsEscape, c.columns, c.countUsed, c.open = false, false, false, false, nil, nil, ""
+	c.settled = true
 }
 
 func adonetCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool) {
@@ -229,11 +245,8 @@ func (c *command) setText(ev *evaluator, v value) {
 			return
 		}
 	}
+	c.settle(ev)
 	c.text = v
-	if v.tree != nil && v.node != 0 {
-		c.textAt = v.tree.span(v.node)
-	}
-	_ = ev
 }
 
 func (c *command) get(ev *evaluator, member string, node hostcode.NodeID) value {
@@ -278,8 +291,25 @@ func (c *command) invoke(ev *evaluator, method string, args []value, node hostco
 		return value{}
 	case "Clone":
 		c.escape("it is cloned")
+		return value{}
+	}
+	if v, ok := ev.extension(value{kind: objectValue, obj: c, typ: c.p.prefix + "Command"}, method, args); ok {
+		return v
+	}
+	if addsSomething(method) {
+		c.open = "the method " + method + " may add parameters, and is not in the files that were read"
 	}
 	return value{}
+}
+
+// addsSomething reports whether a method that is not known may add parameters.
+func addsSomething(method string) bool {
+	for _, prefix := range []string{"Add", "With", "Set", "Bind", "Fill", "Attach", "Derive"} {
+		if strings.HasPrefix(method, prefix) {
+			return true
+		}
+	}
+	return false
 }
 
 // changedRows is the bind index under which the count of changed rows is followed.
@@ -472,7 +502,7 @@ func (l *parameterList) invoke(ev *evaluator, method string, args []value, node 
 	case "AddRange":
 		known := false
 		for _, a := range args {
-			for _, e := range a.listOr() {
+			for _, e := range a.elements() {
 				if q, ok := e.obj.(*parameter); ok {
 					l.attach(q)
 					known = true
@@ -483,8 +513,16 @@ func (l *parameterList) invoke(ev *evaluator, method string, args []value, node 
 			c.open = "the parameters are made where they cannot be seen"
 		}
 	case "Clear":
+		c.settle(ev)
 		c.params = nil
 	case "Contains", "IndexOf":
+	default:
+		if v, ok := ev.extension(value{kind: objectValue, obj: l}, method, args); ok {
+			return v
+		}
+		if addsSomething(method) {
+			c.open = "the method " + method + " may add parameters, and is not in the files that were read"
+		}
 	}
 	return value{}
 }
@@ -526,6 +564,9 @@ func (l *parameterList) index(ev *evaluator, args []value, node hostcode.NodeID)
 var plainName = regexp.MustCompile(`^\s*(\[[^\]]+\]|"[^"]+"|` + "`[^`]+`" + `|[\pL_#@$][\pL\pN_#@$]*)(\s*\.\s*(\[[^\]]*\]|"[^"]*"|` + "`[^`]*`" + `|[\pL_#@$]?[\pL\pN_#@$]*))*(\s*;\s*\d+)?\s*;?\s*$`)
 
 func (c *command) finish() []*Call {
+	if c.settled && !c.executed {
+		return nil
+	}
 	if c.derived {
 		c.open = "the parameters are filled in from the server when the program runs"
 	}

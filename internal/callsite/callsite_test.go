@@ -101,6 +101,11 @@ func TestADONET(t *testing.T) {
 	holdAgainst(t, src, "//", rest)
 }
 
+func TestLists(t *testing.T) {
+	src, calls := analyze(t, "Lists.cs")
+	holdAgainst(t, src, "//", calls)
+}
+
 func TestTextBlock(t *testing.T) {
 	src := `import java.sql.*;
 class A {

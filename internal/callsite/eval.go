@@ -14,6 +14,7 @@ const (
 	deepestInline = 4
 	mostInlines   = 20000
 	deepestEval   = 400
+	mostElements  = 200
 )
 
 // variable is a local variable.
@@ -339,6 +340,15 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 		}
 		if t.Kind(c) == hostcode.VarDecl {
 			ev.declaration(c)
+			if next := t.At(c).NextSibling; t.Last(c) == t.Child(c, 0) && next != 0 && next != body { // for each: the variable is any element
+				if l, ok := ev.eval(next).obj.(*list); ok && len(l.items) > 0 && len(l.items) <= mostElements {
+					v := ev.lookup(t.Name(c))
+					v.v = l.items[0]
+					for _, item := range l.items[1:] {
+						v.v = value{alts: append(append([]value{}, v.v.forks()...), item.forks()...), typ: item.typ}
+					}
+				}
+			}
 		} else if k := t.Kind(c); k != hostcode.Postfix && k != hostcode.Assign && k != hostcode.Unary {
 			ev.eval(c)
 		}

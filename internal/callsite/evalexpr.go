@@ -59,8 +59,8 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		return join(ev.eval(t.Child(id, 1)), ev.eval(t.Child(id, 2)))
 	case hostcode.Cast:
 		v := ev.eval(t.Child(id, 1))
-		if v.kind != textValue && v.kind != intValue && v.kind != nullValue {
-			v.typ = bareType(t.Text(t.Child(id, 0)))
+		if typ := bareType(t.Text(t.Child(id, 0))); typ != "object" && typ != "Object" && v.kind != textValue && v.kind != intValue && v.kind != nullValue {
+			v.typ = typ
 		}
 		ev.noteReadType(v, bareType(t.Text(t.Child(id, 0))), n.Op != hostcode.OpAs)
 		return v
@@ -107,11 +107,15 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		}
 		return value{}
 	case hostcode.Init:
-		out := value{kind: listValue}
+		l := &list{}
 		for c := range t.Children(id) {
-			out.list = append(out.list, ev.eval(c))
+			v := ev.eval(c)
+			if !v.fromCaller {
+				v.useTree, v.use = ev.u, c
+			}
+			l.items = append(l.items, v)
 		}
-		return out
+		return value{kind: listValue, obj: l}
 	case hostcode.Named:
 		return ev.eval(t.Child(id, 0))
 	case hostcode.SwitchExp:

@@ -1,6 +1,8 @@
 package callsite
 
 import (
+	"strings"
+
 	"ramekin/internal/hostcode"
 )
 
@@ -37,18 +39,22 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 	}
 	var target hostcode.NodeID
 	for _, m := range c.methods[method] {
-		n := 0
-		for k := range c.u.tree.Children(m) {
-			if c.u.tree.Kind(k) == hostcode.Param {
-				n++
-			}
-		}
+		n := countParams(c.u.tree, m)
 		if n == len(args) {
 			target = m
 			break
 		}
 		if n > len(args) && target == 0 { // the rest have defaults
 			target = m
+			if n == len(args)+1 && takesRest(c.u.tree, m) {
+				args = append(append([]value(nil), args...), value{kind: listValue, obj: &list{}})
+				break
+			}
+		}
+		if n > 0 && n < len(args) && target == 0 && takesRest(c.u.tree, m) {
+			target = m
+			rest := &list{items: append([]value(nil), args[n-1:]...)}
+			args = append(append([]value(nil), args[:n-1]...), value{kind: listValue, obj: rest})
 		}
 	}
 	if target == 0 || c.u.tree.Last(target) == 0 || c.u.tree.Kind(c.u.tree.Last(target)) != hostcode.Block {
@@ -72,6 +78,54 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 	return sub.function(target, passed), true
 }
 
+// extension walks through a static function of the tree that is called as a
+// method of its first parameter. It returns false where there is none.
+func (ev *evaluator) extension(self value, method string, args []value) (value, bool) {
+	if ev.inlined >= deepestInline || ev.p.inlines >= mostInlines {
+		return value{}, false
+	}
+	for _, u := range ev.p.units {
+		for _, c := range u.classes {
+			for _, m := range c.methods[method] {
+				if u.tree.At(m).Flags&hostcode.Static == 0 || countParams(u.tree, m) < len(args)+1 {
+					continue
+				}
+				ev.p.inlines++
+				sub := &evaluator{p: ev.p, u: u, class: c, inlined: ev.inlined + 1, loops: ev.loops, fields: map[string]value{}, caller: ev.caller}
+				passed := append([]value{self}, args...)
+				for i := range passed {
+					passed[i].fromCaller = true
+				}
+				return sub.function(m, passed), true
+			}
+		}
+	}
+	return value{}, false
+}
+
+// takesRest reports whether the last parameter of a function takes any number
+// of arguments.
+func takesRest(t *hostcode.Tree, fn hostcode.NodeID) bool {
+	rest := false
+	for k := range t.Children(fn) {
+		if t.Kind(k) == hostcode.Param {
+			typ := t.Text(t.Child(k, 0))
+			rest = strings.HasSuffix(typ, "]") || strings.HasSuffix(typ, "...")
+		}
+	}
+	return rest
+}
+
+func countParams(t *hostcode.Tree, fn hostcode.NodeID) int {
+	n := 0
+	for k := range t.Children(fn) {
+		if t.Kind(k) == hostcode.Param {
+			n++
+		}
+	}
+	return n
+}
+
 // interesting reports whether any argument is worth following.
 func (ev *evaluator) interesting(args []value) bool {
 	for _, a := range args {
@@ -87,9 +141,6 @@ func (ev *evaluator) escape(v value, reason string) {
 	for _, f := range v.forks() {
 		if f.obj != nil {
 			f.obj.escape(reason)
-		}
-		for _, e := range f.list {
-			ev.escape(e, reason)
 		}
 	}
 }

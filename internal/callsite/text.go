@@ -62,14 +62,14 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ string) value {
 	}
 	if !made {
 		out = value{typ: typ}
-		if typ == "" || strings.HasSuffix(typ, "]") || strings.HasPrefix(typ, "List") || strings.HasPrefix(typ, "ArrayList") {
-			out.kind = listValue
+		if typ == "" || strings.HasSuffix(typ, "]") || strings.HasSuffix(typ, "List") {
+			out.kind, out.obj = listValue, &list{}
 		}
 	}
 	for c := range t.Children(id) {
 		switch t.Kind(c) {
 		case hostcode.Init:
-			ev.initialize(&out, c)
+			ev.initialize(&out, c, elementType(t.Text(t.Child(id, 0))))
 		case hostcode.Class: // an anonymous class: its methods see what stands around
 			for m := range t.Children(c) {
 				if t.Kind(m) == hostcode.Func {
@@ -87,16 +87,22 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ string) value {
 	return out
 }
 
+// elementType is the type of the elements of an array or collection type.
+func elementType(typ string) string {
+	if i := strings.IndexByte(typ, '<'); i >= 0 && strings.HasSuffix(typ, ">") {
+		return typ[i+1 : len(typ)-1]
+	}
+	return strings.TrimRight(typ, "[]")
+}
+
 // initialize applies an initializer: members by name, or elements to add.
-func (ev *evaluator) initialize(to *value, init hostcode.NodeID) {
+func (ev *evaluator) initialize(to *value, init hostcode.NodeID, element string) {
 	t := ev.u.tree
 	for e := range t.Children(init) {
 		if t.Kind(e) != hostcode.Named {
-			v := ev.eval(e)
-			if to.kind == listValue {
-				to.list = append(to.list, v)
-			} else if to.obj != nil {
-				to.obj.invoke(ev, "Add", v.listOr(), e)
+			v := ev.initOf(element, e)
+			if to.obj != nil {
+				addElement(ev, to.obj, v, e)
 			} else {
 				ev.escape(v, "it is put into another object")
 				ev.escapeOrigin(v)
@@ -106,7 +112,7 @@ func (ev *evaluator) initialize(to *value, init hostcode.NodeID) {
 		name, val := t.Name(e), t.Child(e, 0)
 		if to.obj != nil && t.Kind(val) == hostcode.Init { // Parameters = { … }
 			member := to.obj.get(ev, name, e)
-			ev.initialize(&member, val)
+			ev.initialize(&member, val, "")
 			continue
 		}
 		v := ev.eval(val)
@@ -123,12 +129,63 @@ func (ev *evaluator) initialize(to *value, init hostcode.NodeID) {
 	}
 }
 
-func (v value) listOr() []value {
-	if v.kind == listValue {
-		return v.list
+// addElement adds an element of an initializer: { name, value } is two arguments.
+func addElement(ev *evaluator, to object, v value, node hostcode.NodeID) {
+	if _, isList := to.(*list); isList {
+		to.invoke(ev, "Add", []value{v}, node)
+		return
+	}
+	to.invoke(ev, "Add", v.elements(), node)
+}
+
+// elements are those of a list, or the value alone.
+func (v value) elements() []value {
+	if l, ok := v.obj.(*list); ok {
+		return l.items
 	}
 	return []value{v}
 }
+
+// list is an array or collection whose elements are followed.
+type list struct{ items []value }
+
+func (l *list) invoke(_ *evaluator, method string, args []value, _ hostcode.NodeID) value {
+	switch method {
+	case "Add", "add", "Append", "addAll", "AddRange":
+		for _, a := range args {
+			l.items = append(l.items, a.elements()...)
+		}
+	case "ToArray", "ToList", "AsEnumerable", "toArray", "stream", "asList", "Concat":
+		return value{kind: listValue, obj: l}
+	case "forEach", "ForEach":
+	}
+	return value{}
+}
+
+func (l *list) get(*evaluator, string, hostcode.NodeID) value  { return value{typ: "int"} }
+func (l *list) set(*evaluator, string, value, hostcode.NodeID) {}
+
+func (l *list) index(_ *evaluator, args []value, _ hostcode.NodeID) value {
+	if len(args) == 1 && args[0].kind == intValue && args[0].n >= 0 && int(args[0].n) < len(l.items) {
+		return l.items[args[0].n]
+	}
+	return value{}
+}
+
+func (l *list) escape(reason string) {
+	items := l.items
+	l.items = nil // a list may hold itself
+	for _, v := range items {
+		for _, f := range v.forks() {
+			if f.obj != nil {
+				f.obj.escape(reason)
+			}
+		}
+	}
+	l.items = items
+}
+
+func (l *list) close(*evaluator) {}
 
 // textMethod follows the methods of the languages' own text types.
 func (ev *evaluator) textMethod(recv value, method string, args []value, nodes []hostcode.NodeID, id hostcode.NodeID) (value, bool) {

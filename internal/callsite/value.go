@@ -30,7 +30,6 @@ type value struct {
 	// alts are the values that a fork in the program leaves open; where there
 	// are any, nothing else of the value counts but its type.
 	alts []value
-	list []value
 	// typ is the static type in the host language, "" where it is not known.
 	typ string
 	// origin is the output or status code that the value was read from.
@@ -124,7 +123,7 @@ func same(a, b value) bool {
 			return false
 		}
 	}
-	return a.kind != listValue
+	return true
 }
 
 // constantText is the text of v where all of it is known.

@@ -418,11 +418,11 @@ func (p *Parser) creation() NodeID {
 		}
 	}
 	p.link(&l, typ)
-	if p.at('[') { // an array
-		p.skipGroup()
+	if p.at('[') { // an array: its type has the brackets
 		for p.at('[') {
 			p.skipGroup()
 		}
+		p.t.Nodes[typ].End = max(p.t.Nodes[typ].End, p.toks[p.i-1].end)
 		if p.at('{') {
 			p.link(&l, p.init())
 		}
