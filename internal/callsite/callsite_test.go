@@ -101,9 +101,13 @@ func TestADONET(t *testing.T) {
 	holdAgainst(t, src, "//", rest)
 }
 
-func TestLists(t *testing.T) {
-	src, calls := analyze(t, "Lists.cs")
-	holdAgainst(t, src, "//", calls)
+func TestListsAndHelpers(t *testing.T) {
+	for _, path := range []string{"Lists.cs", "More.java"} {
+		t.Run(path, func(t *testing.T) {
+			src, calls := analyze(t, path)
+			holdAgainst(t, src, "//", calls)
+		})
+	}
 }
 
 func TestTextBlock(t *testing.T) {

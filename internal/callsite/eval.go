@@ -340,14 +340,11 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 		}
 		if t.Kind(c) == hostcode.VarDecl {
 			ev.declaration(c)
-			if next := t.At(c).NextSibling; t.Last(c) == t.Child(c, 0) && next != 0 && next != body { // for each: the variable is any element
-				if l, ok := ev.eval(next).obj.(*list); ok && len(l.items) > 0 && len(l.items) <= mostElements {
-					v := ev.lookup(t.Name(c))
-					v.v = l.items[0]
-					for _, item := range l.items[1:] {
-						v.v = value{alts: append(append([]value{}, v.v.forks()...), item.forks()...), typ: item.typ}
-					}
-				}
+			if items, ok := ev.elementsOver(c, body); ok {
+				ev.unroll(t.Name(c), items, body)
+				ev.handled(mark, true)
+				ev.pop()
+				return
 			}
 		} else if k := t.Kind(c); k != hostcode.Postfix && k != hostcode.Assign && k != hostcode.Unary {
 			ev.eval(c)
@@ -379,6 +376,34 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 	}
 	ev.loops--
 	ev.pop()
+}
+
+// elementsOver returns the elements that the variable of a for-each goes over,
+// where all of them are known.
+func (ev *evaluator) elementsOver(decl, body hostcode.NodeID) ([]value, bool) {
+	t := ev.u.tree
+	next := t.At(decl).NextSibling
+	if t.Last(decl) != t.Child(decl, 0) || next == 0 || next == body {
+		return nil, false
+	}
+	l, ok := ev.eval(next).obj.(*list)
+	if !ok || l.open || len(l.items) > mostElements {
+		return nil, false
+	}
+	return append([]value(nil), l.items...), true
+}
+
+// unroll walks over the body of a loop once for each element.
+func (ev *evaluator) unroll(name string, items []value, body hostcode.NodeID) {
+	for _, item := range items {
+		if v := ev.lookup(name); v != nil {
+			item.fromCaller = true // its expression in the list says more than the variable's name
+			v.v = item
+		}
+		if body != 0 {
+			ev.statement(body)
+		}
+	}
 }
 
 // switchCases walks over a switch statement or expression; it returns the

@@ -179,12 +179,20 @@ func (ev *evaluator) name(id hostcode.NodeID) value {
 	if v, ok := ev.fields[name]; ok {
 		return v
 	}
-	for c := ev.class; c != nil; c = c.outer {
-		if v, ok := ev.p.field(c, name); ok {
-			return v
-		}
+	if v, ok := ev.inherited(name); ok {
+		return v
 	}
 	return value{kind: symbolValue, sym: name, tree: ev.u, node: id}
+}
+
+// inherited is the value of a field of the class at hand, of what it builds
+// on, or of the classes around it.
+func (ev *evaluator) inherited(name string) (v value, ok bool) {
+	if ev.class == nil {
+		return v, false
+	}
+	ok = ev.p.family(ev.class, func(c *classInfo) bool { v, ok = ev.p.field(c, name); return ok })
+	return v, ok
 }
 
 // field is the value of a class's field, from its initializer.
@@ -251,12 +259,8 @@ func (ev *evaluator) member(id hostcode.NodeID) value {
 		if v, ok := ev.fields[name]; ok {
 			return v
 		}
-		for c := ev.class; c != nil; c = c.outer {
-			if v, ok := ev.p.field(c, name); ok {
-				return v
-			}
-		}
-		return value{}
+		v, _ := ev.inherited(name)
+		return v
 	case recv.kind == symbolValue:
 		last := recv.sym
 		if i := strings.LastIndexByte(last, '.'); i >= 0 {
@@ -264,7 +268,8 @@ func (ev *evaluator) member(id hostcode.NodeID) value {
 		}
 		if startsUpper(last) && !isAPIEnum(last) {
 			if c := ev.p.class(last); c != nil {
-				if v, ok := ev.p.field(c, name); ok {
+				var v value
+				if ev.p.family(c, func(c *classInfo) (ok bool) { v, ok = ev.p.field(c, name); return ok }) {
 					return v
 				}
 			}
@@ -462,14 +467,19 @@ func (ev *evaluator) assign(id hostcode.NodeID) value {
 }
 
 func (ev *evaluator) fieldType(name string) string {
-	for c := ev.class; c != nil; c = c.outer {
-		if f, ok := c.fields[name]; ok {
-			if ty := c.u.tree.Child(f, 0); ty != 0 && c.u.tree.Kind(ty) == hostcode.Type {
-				return bareType(c.u.tree.Text(ty))
+	typ := ""
+	if ev.class != nil {
+		ev.p.family(ev.class, func(c *classInfo) bool {
+			f, ok := c.fields[name]
+			if ok {
+				if ty := c.u.tree.Child(f, 0); ty != 0 && c.u.tree.Kind(ty) == hostcode.Type {
+					typ = bareType(c.u.tree.Text(ty))
+				}
 			}
-		}
+			return ok
+		})
 	}
-	return ""
+	return typ
 }
 
 func (ev *evaluator) setField(name string, v value) {

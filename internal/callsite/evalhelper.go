@@ -16,11 +16,13 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 	own := false
 	switch {
 	case t.Kind(fn) == hostcode.Name, recv.kind == symbolValue && recv.sym == "this":
-		for k := ev.class; k != nil; k = k.outer {
-			if len(k.methods[method]) > 0 {
-				c, own = k, true
-				break
-			}
+		if ev.class != nil {
+			ev.p.family(ev.class, func(k *classInfo) bool {
+				if len(k.methods[method]) > 0 {
+					c, own = k, true
+				}
+				return own
+			})
 		}
 	case recv.kind == symbolValue && startsUpper(recv.sym):
 		c = ev.p.classes[recv.sym]
@@ -42,6 +44,9 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 		n := countParams(c.u.tree, m)
 		if n == len(args) {
 			target = m
+			if last := n - 1; n > 0 && takesRest(c.u.tree, m) && args[last].kind != listValue && !strings.HasSuffix(args[last].typ, "]") {
+				args = append(append([]value(nil), args[:last]...), value{kind: listValue, obj: &list{items: args[last:]}})
+			}
 			break
 		}
 		if n > len(args) && target == 0 { // the rest have defaults

@@ -34,6 +34,7 @@ type classInfo struct {
 	node    hostcode.NodeID
 	name    string
 	outer   *classInfo
+	bases   []string
 	fields  map[string]hostcode.NodeID
 	methods map[string][]hostcode.NodeID
 	// values are those of fields, once worked out.
@@ -103,6 +104,8 @@ func (p *project) gather(u *unit, id hostcode.NodeID, outer *classInfo) {
 	}
 	for m := range u.tree.Children(id) {
 		switch u.tree.Kind(m) {
+		case hostcode.Type:
+			c.bases = append(c.bases, bareType(u.tree.Text(m)))
 		case hostcode.Field:
 			c.fields[u.tree.Name(m)] = m
 		case hostcode.Func:
@@ -131,6 +134,34 @@ func (p *project) class(name string) *classInfo {
 		}
 	}
 	return p.classes[name]
+}
+
+// family calls visit for a class, for what it builds on and for the classes
+// around it, until visit returns true.
+func (p *project) family(c *classInfo, visit func(*classInfo) bool) bool {
+	const mostAncestors = 8
+	for ; c != nil; c = c.outer {
+		seen := 0
+		var up func(c *classInfo) bool
+		up = func(c *classInfo) bool {
+			if seen++; seen > mostAncestors {
+				return false
+			}
+			if visit(c) {
+				return true
+			}
+			for _, b := range c.bases {
+				if base := p.class(b); base != nil && base != c && up(base) {
+					return true
+				}
+			}
+			return false
+		}
+		if up(c) {
+			return true
+		}
+	}
+	return false
 }
 
 // Analyze finds the calls in files of application code, in order.
@@ -162,7 +193,7 @@ func (p *project) analyzeClass(c *classInfo) {
 			} else {
 				late = append(late, m)
 			}
-		case hostcode.Class, hostcode.Field:
+		case hostcode.Class, hostcode.Field, hostcode.Type:
 		default:
 			loose = append(loose, m)
 		}

@@ -147,7 +147,11 @@ func (v value) elements() []value {
 }
 
 // list is an array or collection whose elements are followed.
-type list struct{ items []value }
+type list struct {
+	items []value
+	// open is set where the list went out of sight and may have more.
+	open bool
+}
 
 func (l *list) invoke(_ *evaluator, method string, args []value, _ hostcode.NodeID) value {
 	switch method {
@@ -174,7 +178,7 @@ func (l *list) index(_ *evaluator, args []value, _ hostcode.NodeID) value {
 
 func (l *list) escape(reason string) {
 	items := l.items
-	l.items = nil // a list may hold itself
+	l.items, l.open = nil, true // a list may hold itself
 	for _, v := range items {
 		for _, f := range v.forks() {
 			if f.obj != nil {

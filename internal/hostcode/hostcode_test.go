@@ -88,7 +88,7 @@ public sealed partial class Store<T>(IDb db) : Base, IStore<T> where T : class
 }
 var top = F();
 `), &hostcode.CSharp)
-	assert.Equal(t, `File(Class Store(Field A(Type "string" String "\"a\"") Field B(Type "string" Binary(Name A String "\"b\"")) `+
+	assert.Equal(t, `File(Class Store(Type "Base" Type "IStore<T>" Field A(Type "string" String "\"a\"") Field B(Type "string" Binary(Name A String "\"b\"")) `+
 		`Field Id(Type "int" Number "5") Func Name(Block(Return(Name _n))) Func Store(Block(ExprStmt(Call(Name Init)))) `+
 		`Func RunAsync(Param a(Type "int" Number "1") Param rest(Type "string[]") Block(ExprStmt(Call(Name F)))) `+
 		`Func operator(Param x(Type "Store<T>") Param y(Type "Store<T>") Block(Return(Name x))) Func this(Block(Return(Name i))) Class E Class R) `+

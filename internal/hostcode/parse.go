@@ -478,10 +478,21 @@ func (p *Parser) class(list *children, start int32) {
 			p.i = j
 		}
 	}
+	bases := false
 	for !p.done() && !p.at('{') && !p.at(';') {
-		if p.at('(') {
+		switch {
+		case p.at('('):
 			p.skipGroup()
 			continue
+		case p.atKw(kwExtends) || p.at(':'):
+			bases = true
+		case p.atKw(kwWhere):
+			bases = false
+		case bases && isName(p.peek()):
+			if j := p.skipType(p.i); j > p.i {
+				p.link(&l, p.typeNode(j))
+				continue
+			}
 		}
 		p.i++
 	}

@@ -26,7 +26,7 @@ const (
 
 	// Declarations.
 	File    // members and statements
-	Class   // members; named
+	Class   // Type… that it builds on, members; named
 	Func    // Param…, then a Block unless it has no body; named
 	Param   // Type; named
 	Field   // Type, [initial value]; named
