@@ -197,7 +197,7 @@ CREATE PROCEDURE p @in int AS
 GO
 `)
 	f := ddl.Read("a.sql", src, &ddl.SQLServer, ddl.Options{Detail: true})
-	calls := callsite.FromSQL(f)
+	calls := callsite.Certain(callsite.FromSQL(f))
 	holdAgainst(t, src, "--", calls)
 	require.NotEmpty(t, calls)
 	require.Len(t, calls[0].Status.Comparisons, 1)
@@ -217,7 +217,7 @@ CREATE PROCEDURE p(IN a INT) BEGIN
 END//
 `)
 	f := ddl.Read("a.sql", src, &ddl.MySQL, ddl.Options{Detail: true})
-	holdAgainst(t, src, "--", callsite.FromSQL(f))
+	holdAgainst(t, src, "--", callsite.Certain(callsite.FromSQL(f)))
 }
 
 func TestResolve(t *testing.T) {

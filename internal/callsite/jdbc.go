@@ -119,8 +119,12 @@ func isConnection(ev *evaluator, recv value) bool {
 		}
 	}
 	if typ != "" && typ != "var" {
-		if ev.p.classes[typ] != nil && len(ev.p.classes[typ].methods["prepareCall"]) > 0 {
-			return false
+		if c := ev.p.classes[typ]; c != nil {
+			for _, m := range c.methods["prepareCall"] { // a class of the program's own that is called so
+				if body := c.u.tree.Last(m); body != 0 && c.u.tree.Kind(body) == hostcode.Block {
+					return false
+				}
+			}
 		}
 		return strings.HasSuffix(typ, "Connection") || strings.HasSuffix(typ, "Conn")
 	}

@@ -18,6 +18,17 @@ func Resolve(calls []*Call, ix *signature.Index) []*Call {
 	return kept
 }
 
+// Certain returns the calls that are calls whatever the catalogs say.
+func Certain(calls []*Call) []*Call {
+	kept := calls[:0:0]
+	for _, c := range calls {
+		if c.Verb != "expression" {
+			kept = append(kept, c)
+		}
+	}
+	return kept
+}
+
 func (c *Call) resolve(ix *signature.Index) bool {
 	if c.State == Unresolved || len(c.Name) == 0 {
 		return true
@@ -25,6 +36,11 @@ func (c *Call) resolve(ix *signature.Index) bool {
 	found := ix.Find(c.Name, c.Dialect)
 	if len(found) == 0 && c.Dialect != "" && c.Host != "sql" {
 		found = ix.Find(c.Name, "")
+	}
+	if c.Verb == "expression" {
+		if len(found) != 1 || found[0].Kind != signature.Procedure {
+			return false
+		}
 	}
 	if len(found) > 1 {
 		found = c.fitting(found)

@@ -1,6 +1,7 @@
 package callsite
 
 import (
+	"sort"
 	"strconv"
 	"strings"
 
@@ -8,6 +9,7 @@ import (
 	"ramekin/internal/ddl"
 	"ramekin/internal/signature"
 	"ramekin/internal/sqlcall"
+	"ramekin/internal/sqltext"
 )
 
 // FromSQL finds the calls in the scripts and routine bodies of an SQL file
@@ -23,7 +25,66 @@ func FromSQL(f *ddl.File) []*Call {
 	for i := range f.Scopes {
 		calls = append(calls, r.scope(&f.Scopes[i])...)
 	}
+	calls = append(calls, r.expressions()...)
+	sort.SliceStable(calls, func(i, j int) bool {
+		a, b := calls[i].At, calls[j].At
+		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
+	})
 	return calls
+}
+
+// expressions finds names with arguments where a value is wanted. Most are
+// functions and no calls of this kind; [Resolve] keeps those that turn out to be
+// procedures, which cannot stand there.
+func (r *scriptReader) expressions() []*Call {
+	lex := ddl.DialectOf(r.f.Dialect).Lexis
+	src := r.f.Source
+	s := sqltext.NewScanner(src, lex)
+	var calls []*Call
+	var window [3]sqltext.Token // the last tokens, the newest last
+	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+		if name, before := window[2], window[1]; t.Kind == sqltext.Punct && t.Op == '(' && name.IsName() && name.Kw == sqltext.NoKeyword {
+			parts := []string{name.Name(src)}
+			start := name.Start
+			if before.Kind == sqltext.Punct && before.Op == '.' && window[0].IsName() {
+				// schema.name( : what stands before the schema is out of the window
+				parts = []string{window[0].Name(src), parts[0]}
+				start = window[0].Start
+				before = tokenBefore(src, lex, int(start))
+			}
+			if wantsValue(before) {
+				c := &Call{Host: "sql", API: "expression", Dialect: r.f.Dialect, State: Named, Name: parts, Verb: "expression", StatusArg: -1,
+					At: r.span(int(start), int(name.End)), Executed: true, Open: true, ReadsRows: true}
+				c.Use, c.Text = c.At, string(src[start:name.End])
+				calls = append(calls, c)
+			}
+		}
+		window = [3]sqltext.Token{window[1], window[2], t}
+	}
+	return calls
+}
+
+// wantsValue reports whether a value stands behind the token: an assignment, a
+// select list, an argument.
+func wantsValue(t sqltext.Token) bool {
+	if t.Kind == sqltext.Punct {
+		return t.Op == '=' || t.Op == sqltext.OpAssign || t.Op == '+' || t.Op == '-' || t.Op == '*' || t.Op == '/'
+	}
+	return t.Kw == sqltext.SELECT || t.Kw == sqltext.RETURN || t.Kw == sqltext.PRINT
+}
+
+// tokenBefore is the operator or word right before offset, on the same line.
+func tokenBefore(src []byte, lex *sqltext.Lexis, offset int) sqltext.Token {
+	begin := offset
+	for begin > 0 && src[begin-1] != '\n' {
+		begin--
+	}
+	var last sqltext.Token
+	s := sqltext.NewScanner(src[begin:offset], lex)
+	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+		last = t
+	}
+	return last
 }
 
 // scriptReader turns the calls of one file into call sites.

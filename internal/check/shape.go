@@ -68,10 +68,21 @@ var kindMismatch = Rule{
 	},
 	Call: func(p *Pass, c *callsite.Call) {
 		r := c.Routine
-		if r == nil || r.Kind != signature.Function {
+		if r == nil {
 			return
 		}
 		name := r.QualifiedName()
+		if c.Verb == "expression" {
+			verb := "CALL"
+			if signature.NamingOf(r.Dialect).HasStatus {
+				verb = "EXEC"
+			}
+			p.Report(c, c.At, -1, fmt.Sprintf("%s is a procedure; it has no value to stand in an expression.", name), fmt.Sprintf("Call it with %s, and take what it tells from its outputs.", verb))
+			return
+		}
+		if r.Kind != signature.Function {
+			return
+		}
 		switch {
 		case r.Returns != nil && r.Returns.Set:
 			p.Report(c, c.At, -1, fmt.Sprintf("%s is a function that returns rows; it cannot be called like a procedure.", name),

@@ -191,13 +191,30 @@ func mayCallSQL(text []byte) bool {
 	return bytes.Contains(lower, []byte("exec")) || bytes.Contains(lower, []byte("call"))
 }
 
+// callDialect tells the dialect of a script by the statement that it calls
+// routines with; "" where it has both or none.
+func callDialect(text []byte) signature.Dialect {
+	lower := bytes.ToLower(text)
+	switch exec, call := bytes.Contains(lower, []byte("exec")), bytes.Contains(lower, []byte("call")); {
+	case exec && !call:
+		return signature.SQLServer
+	case call && !exec:
+		return signature.MySQL
+	}
+	return ""
+}
+
 // scriptCalls finds the calls of an SQL file.
 func scriptCalls(path string, text []byte, dialect signature.Dialect) ([]*callsite.Call, []signature.Problem) {
 	if !mayCallSQL(text) {
 		return nil, nil
 	}
 	if dialect == "" {
-		dialect = ddl.Detect(text).Dialect
+		g := ddl.Detect(text)
+		dialect = g.Dialect
+		if dialect == "" && !g.Declares { // a script of calls alone
+			dialect = callDialect(text)
+		}
 	}
 	d := ddl.DialectOf(dialect)
 	if d == nil {

@@ -44,6 +44,9 @@ with the reason.`,
 				result.Calls = callsite.Resolve(result.Calls, signature.NewIndex(loaded.Catalog))
 				result.Problems = append(result.Problems, loaded.Catalog.Problems...)
 			}
+			if len(catalogs) == 0 {
+				result.Calls = callsite.Certain(result.Calls)
+			}
 			e.tell(errs)
 			if format == "json" {
 				err = result.JSON(e.out)

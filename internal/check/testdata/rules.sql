@@ -26,6 +26,9 @@ EXEC @flag = berth.assign 7, 8; -- finds status-type-mismatch
 EXEC @rc = fare.dues 3;
 EXEC @rc = fare.release 3;
 EXEC fare.slots 3; -- finds kind-mismatch
+SET @rc = fare.release(3); -- finds kind-mismatch
+SELECT [fare].[release](3), fare.dues(2), COUNT(*) FROM deck.slots; -- finds kind-mismatch
+INSERT INTO fare.release (id) VALUES (1);
 GO
 DECLARE @total decimal(8,2);
 EXEC fare.quote 1, NULL, @total OUTPUT; -- finds out-never-read
