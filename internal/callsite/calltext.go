@@ -60,6 +60,10 @@ func newTextCall(s *site, text value, sql string, sc *sqlcall.Call) *Call {
 		if a.Holes {
 			at := c.Use
 			if p, ok := text.partAt(a.ValueStart + holeIn(sql, a)); ok && p.node != 0 {
+				if p.grows {
+					c.Open, c.OpenReason = true, "the text of the call grows in a loop"
+					continue
+				}
 				at = p.tree.span(p.node)
 			}
 			c.Holes = append(c.Holes, at)

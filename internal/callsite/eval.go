@@ -15,6 +15,7 @@ const (
 	mostInlines   = 20000
 	deepestEval   = 400
 	mostElements  = 200
+	shortFunction = 300 // bytes; one that is shorter is followed whatever it is given
 )
 
 // variable is a local variable.

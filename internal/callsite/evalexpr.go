@@ -221,7 +221,7 @@ func (p *project) field(c *classInfo, name string) (value, bool) {
 	if init := fieldInit(t, f); init != 0 && !c.busy[name] {
 		c.busy[name] = true
 		ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
-		if k := t.Kind(init); k != hostcode.New && k != hostcode.Call || !p.mayTouch(c.u, init) {
+		if k := t.Kind(init); k != hostcode.New && k != hostcode.Call || !p.mayTouch(c.u, f) {
 			v = ev.eval(init)
 		}
 		c.busy[name] = false

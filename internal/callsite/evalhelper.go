@@ -65,7 +65,8 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 	if target == 0 || c.u.tree.Last(target) == 0 || c.u.tree.Kind(c.u.tree.Last(target)) != hostcode.Block {
 		return value{}, false
 	}
-	if !ev.interesting(args) && !ev.p.mayTouch(c.u, target) {
+	n := c.u.tree.At(target)
+	if !ev.interesting(args) && !ev.p.mayTouch(c.u, target) && n.End-n.Start > shortFunction {
 		return value{}, false
 	}
 	ev.p.inlines++

@@ -201,7 +201,7 @@ func (p *project) analyzeClass(c *classInfo) {
 	fields := map[string]value{}
 	for m := range t.Children(c.node) { // fields that begin as an object of an API
 		if t.Kind(m) == hostcode.Field && c.name != "" {
-			if init := fieldInit(t, m); init != 0 && p.mayTouch(c.u, init) {
+			if init := fieldInit(t, m); init != 0 && p.mayTouch(c.u, m) {
 				ev := &evaluator{p: p, u: c.u, class: c, fields: fields}
 				v := ev.typedInit(m, init)
 				if v.kind == objectValue || len(v.alts) > 0 {

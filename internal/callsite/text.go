@@ -15,7 +15,8 @@ func (b *builder) invoke(ev *evaluator, method string, args []value, node hostco
 		if len(args) > 0 {
 			v := concat(ev.u, b.v, node, args[0], args[0].node, node)
 			if ev.loops > 0 { // how often it is appended is not known
-				v = concat(ev.u, b.v, node, value{}, node, node)
+				more := part{hole: true, grows: true, tree: ev.u, node: node, expr: "…"}
+				v = concat(ev.u, v, node, value{kind: textValue, parts: []part{more}}, node, node)
 			}
 			b.v = v
 		}

@@ -52,6 +52,8 @@ type part struct {
 	text  string
 	hole  bool
 	param bool
+	// grows is set for a hole that stands for more of what was appended in a loop.
+	grows bool
 	tree  *unit
 	node  hostcode.NodeID
 	expr  string
