@@ -31,14 +31,16 @@ func readMySQL(rd *reader) {
 	r := mySQLReader{rd}
 	var fr framer
 	for {
-		r.tokens = r.tokens[:0]
+		tokens := r.tokens[:0] // a local one, as this is the innermost loop
 		var t sqltext.Token
 		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.Delimiter; r.scan.Read(&t) {
-			r.tokens = append(r.tokens, t)
-			if (t.Kw != sqltext.NoKeyword || t.Kind == sqltext.Punct || len(r.tokens) == 1) && fr.ends(r.tokens) {
+			tokens = append(tokens, t)
+			framed := t.Kw != sqltext.NoKeyword || t.Op == ';' || t.Op == '(' || t.Op == ')' || len(tokens) == 1
+			if framed && fr.ends(tokens) {
 				break
 			}
 		}
+		r.tokens = tokens
 		limit := len(r.src)
 		if len(r.scan.Errors) > 0 {
 			e := r.scan.Errors[0]
@@ -90,7 +92,7 @@ type framer struct {
 }
 
 // ends takes the last of tokens and reports whether the statement ends with it.
-// It need not be called for names and literals.
+// It need be called only for the first token, for keywords, brackets and semicolons.
 func (f *framer) ends(tokens []sqltext.Token) bool {
 	n := len(tokens) - 1
 	t := tokens[n]

@@ -33,11 +33,12 @@ type sqlServerReader struct{ *reader }
 func readSQLServer(rd *reader) {
 	r := sqlServerReader{rd}
 	for {
-		r.tokens = r.tokens[:0]
+		tokens := r.tokens[:0] // a local one, as this is the innermost loop
 		var t sqltext.Token
 		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.BatchEnd; r.scan.Read(&t) {
-			r.tokens = append(r.tokens, t)
+			tokens = append(tokens, t)
 		}
+		r.tokens = tokens
 		broken := len(r.scan.Errors) > 0
 		if broken {
 			e := r.scan.Errors[0]

@@ -359,12 +359,12 @@ func (s *Scanner) restOfName() {
 func (s *Scanner) word(t *Token, start int) bool {
 	src := s.src
 	i := start + 1
-	if !s.delimName {
+	if first := s.delimFirst; !s.delimName {
 		for i < len(src) && namePart[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
+		for i < len(src) && namePart[src[i]] && (src[i] != first || !s.atDelimiter(i)) {
 			i++
 		}
 	}

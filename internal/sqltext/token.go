@@ -203,7 +203,7 @@ func NewLineTable(src []byte) *LineTable { return &LineTable{src: src} }
 // column counts characters.
 func (t *LineTable) Position(offset int) (line, column int) {
 	if t.lines == nil {
-		t.lines = append(t.lines, 0)
+		t.lines = append(make([]int32, 0, bytes.Count(t.src, []byte("\n"))+1), 0)
 		for at := 0; ; {
 			i := bytes.IndexByte(t.src[at:], '\n')
 			if i < 0 {
