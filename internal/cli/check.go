@@ -33,7 +33,7 @@ The exit status is 1 where there are findings at or above --fail-on.`,
   ramekin check --catalog db/ app/
   ramekin check --catalog catalog.json --format json --fail-on warning app/`,
 		RunE: func(_ *cobra.Command, args []string) error {
-			if err := checkFormat(format, "text", "json"); err != nil {
+			if err := checkFormat(format, "text", "json", "sarif"); err != nil {
 				return err
 			}
 			limit := check.Severity(failOn)
@@ -49,9 +49,12 @@ The exit status is 1 where there are findings at or above --fail-on.`,
 				return err
 			}
 			e.tell(errs)
-			if format == "json" {
+			switch format {
+			case "json":
 				err = result.JSON(e.out)
-			} else {
+			case "sarif":
+				err = result.SARIF(e.out, Version)
+			default:
 				e.showFindings(result)
 			}
 			if err != nil {
@@ -68,7 +71,7 @@ The exit status is 1 where there are findings at or above --fail-on.`,
 			return nil
 		},
 	}
-	formatFlag(c, &format, "text", "json")
+	formatFlag(c, &format, "text", "json", "sarif")
 	dialectFlag(c, &dialect)
 	c.Flags().StringArrayVar(&catalogs, "catalog", nil, "source of signatures; may be repeated")
 	c.Flags().StringVar(&failOn, "fail-on", "note", "lowest severity that makes the exit status 1: error, warning, note, never")

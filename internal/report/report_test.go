@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"github.com/mattn/go-runewidth"
+	"github.com/owenrumney/go-sarif/v3/pkg/report/v210/sarif"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -143,6 +144,28 @@ func TestJSONHasEveryField(t *testing.T) {
 	assert.Equal(t, "ignored", doc.Calls[0]["status"])
 	assert.Equal(t, "none", doc.Calls[0]["results"])
 	assert.Len(t, doc.Problems, 1)
+}
+
+func TestSARIF(t *testing.T) {
+	_, result := sample(t)
+	var b bytes.Buffer
+	require.NoError(t, result.SARIF(&b, "1.2.3"))
+	report, err := sarif.FromString(b.String())
+	require.NoError(t, err)
+	require.NoError(t, report.Validate(), "it holds to the standard's schema")
+	require.Len(t, report.Runs, 1)
+	run := report.Runs[0]
+	assert.Equal(t, "ramekin", *run.Tool.Driver.Name)
+	assert.Len(t, run.Tool.Driver.Rules, 3)
+	require.Len(t, run.Results, 3)
+	first := run.Results[1]
+	assert.Equal(t, "out-not-received", *first.RuleID)
+	assert.Equal(t, "error", first.Level)
+	place := first.Locations[0].PhysicalLocation
+	assert.Equal(t, "app/A.java", *place.ArtifactLocation.URI)
+	assert.Equal(t, 6, *place.Region.StartLine)
+	assert.Equal(t, 5, *place.Region.StartColumn)
+	assert.Len(t, first.RelatedLocations, 1)
 }
 
 func TestExplain(t *testing.T) {
