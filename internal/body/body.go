@@ -281,6 +281,14 @@ func (w *walker) endItem(first int) {
 	}
 }
 
+// label is the name that a token gives to a column.
+func (w *walker) label(t sqltext.Token) string {
+	if t.Kind == sqltext.String {
+		return sqltext.StringValue(w.Text(t), w.Lex)
+	}
+	return w.Name(t)
+}
+
 // isKeyword holds words as a set that costs one look-up.
 type isKeyword [512]bool
 

@@ -98,6 +98,7 @@ func TestTSQLReturns(t *testing.T) {
 		"BEGIN RETURN END RETURN 3":      "[3] false",
 		"RETURN 1 SELECT 2":              "[1] false",
 		"RETURN 99999999999999999999999": "[] true",
+		"RETURN\nfailed: RETURN -99":     "[-99] false",
 	} {
 		st := tsql(src).StatusOf()
 		assert.Equal(t, want, fmt.Sprint(st.Codes, " ", st.Open), src)

@@ -291,13 +291,6 @@ func (w *mysqlWalker) endsOperand(t sqltext.Token) bool {
 	return true
 }
 
-func (w *mysqlWalker) label(t sqltext.Token) string {
-	if t.Kind == sqltext.String {
-		return sqltext.StringValue(w.Text(t), w.Lex)
-	}
-	return w.Name(t)
-}
-
 // change walks over INSERT, REPLACE, UPDATE or DELETE; a RETURNING clause
 // sends rows.
 func (w *mysqlWalker) change() {

@@ -275,6 +275,9 @@ func (w *tsqlWalker) returns() {
 	if t.Kind == sqltext.EOF || t.Kind == sqltext.BatchEnd || t.Kind == sqltext.Punct && t.Op == ';' || tsqlStarts[t.Kw] && t.Kind == sqltext.Word {
 		return
 	}
+	if next := w.Ahead(1); t.Kind == sqltext.Word && next.Kind == sqltext.Punct && next.Op == ':' {
+		return // a label on the next line
+	}
 	if w.opts.Function {
 		w.rest()
 		return
@@ -441,13 +444,6 @@ func (w *tsqlWalker) endsOperand(t sqltext.Token) bool {
 		return t.Kw == sqltext.NoKeyword || t.Kw == sqltext.END || t.Kw == sqltext.NULL || t.Kw == sqltext.LEFT || t.Kw == sqltext.RIGHT
 	}
 	return true
-}
-
-func (w *tsqlWalker) label(t sqltext.Token) string {
-	if t.Kind == sqltext.String {
-		return sqltext.StringValue(w.Text(t), w.Lex)
-	}
-	return w.Name(t)
 }
 
 // commonTables walks over WITH name AS (…), … and the statement behind it.

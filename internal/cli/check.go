@@ -81,6 +81,18 @@ The exit status is 1 where there are findings at or above --fail-on.`,
 
 func (e *env) showFindings(result *report.Result) {
 	look := e.look()
+	told := map[signature.Place]bool{}
+	for _, f := range result.Findings {
+		told[f.At.Place()] = true
+	}
+	shown := *result
+	shown.Problems = nil
+	for _, p := range result.Problems { // a routine that cannot be read is a finding too
+		if !p.Routine || !told[signature.Place{File: p.File, Line: p.Line, Column: p.Column}] {
+			shown.Problems = append(shown.Problems, p)
+		}
+	}
+	result = &shown
 	report.Findings(e.out, result, look)
 	report.Problems(e.out, result.Problems, look)
 	report.ResultSummary(e.out, result, true, look)
