@@ -177,6 +177,9 @@ func (p *Parser) typeTest(start int32, left NodeID, t token) NodeID {
 		switch {
 		case p.at('{'), p.at('('):
 			p.skipGroup()
+			if isName(p.peek()) && !p.is(p.peek(), "or") && !p.is(p.peek(), "and") {
+				p.i++
+			}
 		case p.at('<') || p.at('>') || p.at(OpLe) || p.at(OpGe): // a range
 			p.i++
 			p.unary()
@@ -335,6 +338,14 @@ func (p *Parser) primary() NodeID {
 			}
 			return p.close(id, &l)
 		}
+		if p.s.lang.directives && p.is(t, "from") && isName(p.ahead(1)) && p.ahead(2).kw == kwIn {
+			return p.query()
+		}
+		if n := p.ahead(1); p.is(t, "var") && n.kind == tokOp && n.op == '(' { // var (a, b) = …
+			p.i++
+			p.skipGroup()
+			return p.close(p.node(Opaque, t.start), &children{})
+		}
 		if isName(t) || t.kw == kwPrimitive {
 			p.i++
 			return p.named(Name, t.start, t)
@@ -369,6 +380,33 @@ func (p *Parser) primary() NodeID {
 		p.i++
 	}
 	return p.close(id, &children{})
+}
+
+// queryWords part the clauses of a query expression.
+var queryWords = map[string]bool{"from": true, "where": true, "select": true, "orderby": true, "let": true, "join": true, "on": true, "equals": true,
+	"into": true, "group": true, "by": true, "ascending": true, "descending": true}
+
+// query reads from x in … where … select …: the expressions between its words.
+func (p *Parser) query() NodeID {
+	id := p.node(Opaque, p.peek().start)
+	var l children
+	for !p.done() && !p.at(';') && !p.at(')') && !p.at('}') && !p.at(']') {
+		t := p.peek()
+		if t.kind == tokName && (queryWords[p.text(t)] || t.kw == kwIn) {
+			p.i++
+			if n := p.ahead(1); isName(p.peek()) && (n.kw == kwIn || n.kind == tokOp && n.op == '=') { // the variable of from, join and let
+				p.i += 2
+			}
+			continue
+		}
+		before := p.i
+		p.link(&l, p.ternary())
+		p.accept(',')
+		if p.i == before {
+			p.i++
+		}
+	}
+	return p.close(id, &l)
 }
 
 // interpolated reads the expressions inside a literal.

@@ -58,11 +58,11 @@ func TestCSharpStatements(t *testing.T) {
 		{`var s = $@"a{b}""c";`, `VarDecl s(Type "var" Interp(String "a" Name b String "\"\"c"))`},
 		{`var n = x switch { 0 => "a", 1 or 2 => "b", _ => throw new E() };`, `VarDecl n(Type "var" SwitchExp(Name x Case(Number "0" Block(ExprStmt(String "\"a\""))) Case(Number "1" Number "2" Block(ExprStmt(String "\"b\""))) Case(Block(ExprStmt(New(Type "E"))))))`},
 		{`if (o is int i and > 3 && i == 4) return;`, `If(Binary(Binary(Name o) Binary(Name i Number "4")) Block(Return))`},
-		{`foreach (var (k, v) in d) F(k!);`, `Loop(Call(Name var Name k Name v) Name d Block(ExprStmt(Call(Name F Name k))))`},
+		{`foreach (var (k, v) in d) F(k!);`, `Loop(Opaque Name d Block(ExprStmt(Call(Name F Name k))))`},
 		{`var p = new[] { new P("a", 1), q };`, `VarDecl p(Type "var" New(Type "[]" Init(New(Type "P" String "\"a\"" Number "1") Name q)))`},
 		{`c.Ps.AddRange([p, q]);`, `ExprStmt(Call(Member AddRange(Member Ps(Name c)) Init(Name p Name q)))`},
 		{`int L(int a) => a + 1; return L(2);`, `Func L(Param a(Type "int") Block(Return(Binary(Name a Number "1")))) Return(Call(Name L Number "2"))`},
-		{`var t = (string)r.Get<int>(0); x ??= 5; lock (y) { z(); }`, `VarDecl t(Type "var" Cast(Type "string" Call(Member Get(Name r) Number "0"))) ExprStmt(Assign(Name x Number "5")) Block(ExprStmt(Call(Name z)))`},
+		{`var t = (string)r.Get<int>(0); x ??= 5; lock (y) { z(); }`, `VarDecl t(Type "var" Cast(Type "string" Call(Member Get(Name r) Number "0"))) ExprStmt(Assign(Name x Number "5")) Name y Block(ExprStmt(Call(Name z)))`},
 	} {
 		assert.Equal(t, test.want, body(t, &hostcode.CSharp, test.src), test.src)
 	}

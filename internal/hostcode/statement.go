@@ -136,7 +136,7 @@ func (p *Parser) statement(list *children) {
 	case kwSynchronized, kwLock:
 		p.i++
 		if p.at('(') {
-			p.skipGroup()
+			p.loopHeader(list)
 		}
 		p.link(list, p.body())
 	case kwUsing:
@@ -161,6 +161,11 @@ func (p *Parser) statement(list *children) {
 		}
 		p.simple(list)
 	default:
+		if n := p.ahead(1); n.kind == tokOp && n.op == '{' && (p.is(t, "checked") || p.is(t, "unchecked") || p.is(t, "unsafe")) {
+			p.i++
+			p.link(list, p.block())
+			return
+		}
 		if t.kind == tokName && p.ahead(1).kind == tokOp && p.ahead(1).op == ':' && t.kw != kwDefault { // a label
 			p.i += 2
 			return
