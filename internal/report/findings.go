@@ -314,7 +314,9 @@ func writeCall(w io.Writer, c *callsite.Call, findings []*check.Finding, look Lo
 		for _, f := range findings {
 			if !done[f] && match(f) {
 				done[f] = true
-				writeFinding(w, f, "     ", f.At != c.At, look, p)
+				head := usedAt(c)
+				elsewhere := f.At != c.At && (f.At.File != head.File || f.At.Line != head.Line)
+				writeFinding(w, f, "     ", elsewhere, look, p)
 			}
 		}
 	}
@@ -337,7 +339,9 @@ func writeCall(w io.Writer, c *callsite.Call, findings []*check.Finding, look Lo
 			number := p.place.Render(padLeft(row.number, 3))
 			switch {
 			case stacked:
-				fmt.Fprintf(w, "%s  %s\n", number, fit(row.declared, look.Width-6))
+				if row.declared != "" {
+					fmt.Fprintf(w, "%s  %s\n", number, fit(row.declared, look.Width-6))
+				}
 				fmt.Fprintf(w, "     %s\n", p.note.Render(fit(row.passed, look.Width-6)))
 			default:
 				mark := "│"
