@@ -32,6 +32,6 @@ shot() {
 shot routines 'ramekin routines --dialect sqlserver db/desk/fares.sql db/desk/types.sql'
 shot calls 'ramekin calls apps/boarding/src/ferry/boarding/Decks.java'
 shot check 'ramekin check apps/boarding/src/ferry/boarding/Decks.java'
-shot check-script 'ramekin check scripts'
+shot check-script 'ramekin check --catalog db/timetable scripts/try_timetable.sql'
 shot explain 'ramekin explain out-not-received'
-shot bind 'ramekin bind; sed -n "24,58p" gen/java/ferry/gen/berth/AssignBerth.java'
+shot bind 'ramekin bind; sed -n "22,56p" gen/java/ferry/gen/berth/AssignBerth.java'

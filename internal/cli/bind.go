@@ -133,7 +133,7 @@ func (e *env) writeBindings(cat *signature.Catalog, b bindingSettings, base stri
 	shown := source.Tree{Dir: e.dir}.Show(out)
 	fmt.Fprintf(e.out, "%s: %s in %s, %d changed\n", target.Name, report.Plural(len(files), "file", "files"), shown, changed)
 	for _, r := range refusals {
-		fmt.Fprintf(e.out, "  no binding for %s (%s:%d): %s\n", r.Routine.QualifiedName(), r.Routine.At.File, r.Routine.At.Line, r.Reason)
+		report.Item(e.out, fmt.Sprintf("no binding for %s (%s:%d): %s", r.Routine.QualifiedName(), r.Routine.At.File, r.Routine.At.Line, r.Reason), e.look())
 	}
 	return len(refusals), nil
 }

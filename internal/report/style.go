@@ -4,6 +4,7 @@
 package report
 
 import (
+	"fmt"
 	"io"
 	"strings"
 
@@ -133,4 +134,13 @@ func Step(number, text string, look Look) string {
 		s += mark + " " + p.name.Render(line) + "\n"
 	}
 	return s + "\n"
+}
+
+// Item writes a text under a line that it belongs to, indented and wrapped.
+func Item(w io.Writer, text string, look Look) {
+	indent := "  "
+	for _, line := range wrap(text, look.Width-4) {
+		fmt.Fprintln(w, indent+line)
+		indent = "    "
+	}
 }
