@@ -252,10 +252,8 @@ func signatureLines(r *signature.Routine) []string {
 
 // quotedName is the routine's name for a call, every part in the dialect's quotes.
 func quotedName(r *signature.Routine) string {
-	open, closing := "[", "]"
-	if r.Dialect == signature.MySQL {
-		open, closing = "`", "`"
-	}
+	naming := signature.NamingOf(r.Dialect)
+	open, closing := naming.QuoteOpen, naming.QuoteClose
 	var parts []string
 	for _, p := range []string{r.Schema, r.Container, r.Name} {
 		if p != "" {
@@ -307,7 +305,7 @@ func (m typeMap) unsafe(what string, t *signature.Type) string {
 func common(r *signature.Routine, m typeMap, name func(string) string, field func(string) string, row func(i, n int) (typ, list string)) (*model, string) {
 	out := &model{Routine: r.QualifiedName(), Dialect: string(r.Dialect), SQLName: quotedName(r), Signature: signatureLines(r), Extra: map[string]string{}}
 	out.Place = r.At.File + ":" + strconv.Itoa(r.At.Line)
-	if r.Kind == signature.Function && r.Language == "c" && r.Dialect == signature.MySQL {
+	if r.Kind == signature.Function && r.Language == "c" && signature.NamingOf(r.Dialect).LoadableHideParameters {
 		return nil, "it is a loadable function, whose parameters no DDL tells"
 	}
 	make := func(sql string, t *signature.Type) value {

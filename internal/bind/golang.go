@@ -73,6 +73,9 @@ func generateGo(routines []*signature.Routine, opts Options) ([]File, []Refusal,
 			}
 			return fmt.Sprintf("Row%d", i+1), fmt.Sprintf("Rows%d", i+1)
 		})
+		if _, ok := goStyles[r.Dialect]; !ok && why == "" {
+			why = "this target does not call " + string(r.Dialect) + " routines yet"
+		}
 		if why != "" {
 			refusals = append(refusals, Refusal{r, why})
 			continue
@@ -119,17 +122,27 @@ func generateGo(routines []*signature.Routine, opts Options) ([]File, []Refusal,
 	return files, refusals, nil
 }
 
+// goStyle is how a dialect's routines are called through database/sql.
+type goStyle struct {
+	// placeholder is what stands for argument i, counted from 1.
+	placeholder func(i int) string
+	procedure   func(m *model, r *signature.Routine)
+}
+
+var goStyles = map[signature.Dialect]goStyle{
+	signature.MySQL:     {func(int) string { return "?" }, goMySQL},
+	signature.SQLServer: {func(i int) string { return fmt.Sprintf("@p%d", i) }, goSQLServer},
+}
+
 // goCall works out the statements. MySQL hands outputs over in user variables
 // of the connection; SQL Server in variables of a batch that selects them at
 // its end, so that each has the declared type and size.
 func goCall(m *model, r *signature.Routine) {
-	switch {
-	case m.IsTable, m.Returns != nil:
-		goFunction(m, r)
-	case r.Dialect == signature.MySQL:
-		goMySQL(m)
-	default:
-		goSQLServer(m, r)
+	style := goStyles[r.Dialect]
+	if m.IsTable || m.Returns != nil {
+		goFunction(m, style.placeholder)
+	} else {
+		style.procedure(m, r)
 	}
 	imports := []string{"context", "database/sql"}
 	if m.Extra["read"] != "" {
@@ -159,7 +172,7 @@ func goCall(m *model, r *signature.Routine) {
 	m.Imports = imports
 }
 
-func goMySQL(m *model) {
+func goMySQL(m *model, _ *signature.Routine) {
 	var args, reads []string
 	for i := range m.All {
 		v := &m.All[i]
@@ -182,15 +195,11 @@ func goMySQL(m *model) {
 	}
 }
 
-func goFunction(m *model, r *signature.Routine) {
+func goFunction(m *model, placeholder func(i int) string) {
 	var args []string
 	for i := range m.All {
 		v := &m.All[i]
-		if r.Dialect == signature.MySQL {
-			v.Extra = "?"
-		} else {
-			v.Extra = fmt.Sprintf("@p%d", i+1)
-		}
+		v.Extra = placeholder(i + 1)
 		args = append(args, v.Extra)
 	}
 	takeOver(m)

@@ -14,6 +14,7 @@ import (
 // providers built on it (".NET documentation, DbCommand, DbParameter").
 var adonet = API{
 	Name:   "adonet",
+	Hosts:  []string{"csharp"},
 	Words:  []string{"CommandType", "SqlCommand", "DbCommand", "OdbcCommand", "CreateCommand"},
 	enums:  []string{"CommandType", "ParameterDirection", "SqlDbType", "DbType", "MySqlDbType", "OdbcType", "OleDbType", "OracleDbType", "NpgsqlDbType", "CommandBehavior"},
 	create: adonetCreate,
@@ -157,9 +158,6 @@ func (c *command) settle(ev *evaluator) {
 }
 
 func adonetCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool) {
-	if ev.u.tree.Lang.Name == "java" {
-		return value{}, false
-	}
 	p, what := providerOf(typ)
 	if p == nil || ev.p.classes[typ] != nil {
 		return value{}, false
@@ -197,9 +195,6 @@ func newCommand(ev *evaluator, p *provider, node hostcode.NodeID) *command {
 
 // adonetCall follows connection.CreateCommand() and DeriveParameters(command).
 func adonetCall(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
-	if ev.u.tree.Lang.Name == "java" {
-		return value{}, false
-	}
 	switch method {
 	case "CreateCommand":
 		if len(args) > 0 {

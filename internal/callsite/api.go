@@ -2,6 +2,7 @@ package callsite
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"ramekin/internal/hostcode"
@@ -11,6 +12,8 @@ import (
 // API is a family of client libraries that call routines in one manner.
 type API struct {
 	Name string
+	// Hosts are the languages that the API is of.
+	Hosts []string
 	// Words are those without which a file cannot use the API.
 	Words []string
 	// enums are types whose members are the API's constants.
@@ -34,6 +37,9 @@ func init() {
 		}
 	}
 }
+
+// serves reports whether the API is one of the language.
+func (a *API) serves(lang *hostcode.Language) bool { return slices.Contains(a.Hosts, lang.Name) }
 
 var (
 	apiWords []string

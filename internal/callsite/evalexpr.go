@@ -597,6 +597,9 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 	}
 	if t.Kind(fn) == hostcode.Member {
 		for _, api := range APIs {
+			if !api.serves(t.Lang) {
+				continue
+			}
 			if v, ok := api.call(ev, recv, method, args, id); ok {
 				return v
 			}

@@ -14,6 +14,7 @@ import (
 // "CallableStatement objects").
 var jdbc = API{
 	Name:   "jdbc",
+	Hosts:  []string{"java"},
 	Words:  []string{"prepareCall", "CallableStatement", "prepareStatement", "createStatement"},
 	enums:  []string{"Types", "JDBCType", "OracleTypes"},
 	create: func(*evaluator, string, []value, hostcode.NodeID) (value, bool) { return value{}, false },
@@ -78,7 +79,7 @@ type statement struct {
 
 // jdbcCall follows the methods of a connection.
 func jdbcCall(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
-	if ev.u.tree.Lang.Name != "java" || !isConnection(ev, recv) {
+	if !isConnection(ev, recv) {
 		return value{}, false
 	}
 	switch method {

@@ -59,6 +59,9 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ string) value {
 		if made {
 			break
 		}
+		if !api.serves(t.Lang) {
+			continue
+		}
 		out, made = api.create(ev, typ, args, id)
 	}
 	if !made {

@@ -174,7 +174,7 @@ func required(r *signature.Routine, q *signature.Parameter) bool {
 	if q.Default != nil || q.Variadic {
 		return false
 	}
-	return r.Dialect != signature.SQLServer || q.Type.Kind != signature.KindTable && q.Type.Kind != signature.KindUser
+	return !signature.NamingOf(r.Dialect).TablesMayBeLeftOut || q.Type.Kind != signature.KindTable && q.Type.Kind != signature.KindUser
 }
 
 var extraArgument = Rule{

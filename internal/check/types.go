@@ -219,7 +219,7 @@ func needsSize(c *callsite.Call) bool {
 	if c.API != "adonet" {
 		return false
 	}
-	return c.Conv.NeedsSize || c.Dialect == "" && c.Routine.Dialect == signature.SQLServer
+	return c.Conv.NeedsSize || c.Dialect == "" && signature.NamingOf(c.Routine.Dialect).OutputsNeedSize
 }
 
 func wantedSize(q *signature.Parameter) int {
@@ -257,7 +257,7 @@ var sizeMismatch = Rule{
 				have = a.Size
 			case a.Local != nil && a.Registered && (a.Local.Kind == signature.KindString || a.Local.Kind == signature.KindBytes):
 				have = a.Local.Length
-				if have == 0 && a.Local.Name != "sysname" && c.Routine.Dialect == signature.SQLServer && a.Local.Text == a.Local.Name && !unbounded(a.Local) {
+				if have == 0 && a.Local.Name != "sysname" && signature.NamingOf(c.Routine.Dialect).UnsizedIsOne && a.Local.Text == a.Local.Name && !unbounded(a.Local) {
 					have = 1
 				}
 			}

@@ -338,7 +338,7 @@ func (p *Parser) primary() NodeID {
 			}
 			return p.close(id, &l)
 		}
-		if p.s.lang.directives && p.is(t, "from") && isName(p.ahead(1)) && p.ahead(2).kw == kwIn {
+		if p.s.lang.queries && p.is(t, "from") && isName(p.ahead(1)) && p.ahead(2).kw == kwIn {
 			return p.query()
 		}
 		if n := p.ahead(1); p.is(t, "var") && n.kind == tokOp && n.op == '(' { // var (a, b) = …
@@ -470,7 +470,7 @@ func (p *Parser) creation() NodeID {
 		p.arguments(&l)
 	}
 	if p.at('{') {
-		if p.s.lang.Name == "java" && p.t.Nodes[typ].End > p.t.Nodes[typ].Start { // an anonymous class
+		if p.s.lang.anonymousClasses && p.t.Nodes[typ].End > p.t.Nodes[typ].Start { // an anonymous class
 			p.anonymous(&l)
 		} else {
 			p.link(&l, p.init())
@@ -555,7 +555,7 @@ func (p *Parser) arguments(l *children) {
 	p.i++
 	for p.i < end && !p.done() {
 		before := p.i
-		if n := p.ahead(1); p.s.lang.directives && isName(p.peek()) && n.kind == tokOp && n.op == ':' {
+		if n := p.ahead(1); p.s.lang.namedArguments && isName(p.peek()) && n.kind == tokOp && n.op == ':' {
 			name := p.next()
 			p.i++
 			id := p.named(Named, name.start, name)
@@ -653,7 +653,7 @@ func (p *Parser) postfix(left NodeID) NodeID {
 			p.link(&l, left)
 			left = p.close(id, &l)
 		case '!': // C#'s null-forgiving operator
-			if n := p.ahead(1); !p.s.lang.directives || n.kind == tokOp && n.op == '=' {
+			if n := p.ahead(1); !p.s.lang.nullForgiving || n.kind == tokOp && n.op == '=' {
 				return left
 			}
 			p.i++

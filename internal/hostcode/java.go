@@ -10,8 +10,11 @@ import (
 // Java is Java up to its current version (The Java Language Specification,
 // chapter 3 for its lexical structure).
 var Java = Language{
-	Name:        "java",
-	Extensions:  []string{".java"},
+	Name:       "java",
+	Extensions: []string{".java"},
+
+	anonymousClasses: true, bracketsBehindNames: true,
+
 	keyword:     javaKeyword,
 	stringAt:    javaString,
 	StringValue: javaStringValue,

@@ -8,6 +8,18 @@ type Language struct {
 	Extensions []string
 	// directives is set where a line that begins with # is for a preprocessor.
 	directives bool
+	// attributes is set where [X] may stand before a declaration.
+	attributes bool
+	// namedArguments is set where name: value may be an argument.
+	namedArguments bool
+	// nullForgiving is set where ! may stand behind an operand.
+	nullForgiving bool
+	// queries is set where from x in … begins an expression.
+	queries bool
+	// anonymousClasses is set where { members } may stand behind new T().
+	anonymousClasses bool
+	// bracketsBehindNames is set where int x[] declares an array.
+	bracketsBehindNames bool
 	// verbatimNames is set where @ may stand before a name.
 	verbatimNames bool
 	// keyword tells which keyword a word is.

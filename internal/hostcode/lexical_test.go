@@ -94,7 +94,7 @@ func TestCSharpCallsAreFound(t *testing.T) {
 		`Func<int, int> f = static x => F(x); Action g = delegate { G(); };`:                 "F_ G",
 		`A?.B()?.C[D()]?.E(); F!.G();`:                                                       "E B D G",
 		`int L(int a) => F(a); void M2<T>(T t) where T : class { G(t); } H();`:               "F_ G_ H",
-		`checked { F(); } unsafe { G(); } fixed (int* p = H()) { I(); }`:                     "F G I",
+		`checked { F(); } unsafe { G(); } fixed (int* p = H()) { I(); }`:                     "F G H I",
 		`lock (F()) { G(); } try { H(); } catch (E e) when (I(e)) { J(); } finally { K(); }`: "F G H J K",
 		`x ??= F(); x = y ?? G() ?? throw H();`:                                              "F G H",
 		`var a = new A { B = F(), C = { G(), { 1, H() } }, [I()] = J() };`:                   "F G H I J",

@@ -268,7 +268,7 @@ func (p *Parser) modifiers() Flags {
 			if p.at('(') {
 				p.skipGroup()
 			}
-		case t.kind == tokOp && t.op == '[' && p.s.lang.directives:
+		case t.kind == tokOp && t.op == '[' && p.s.lang.attributes:
 			p.skipGroup()
 		case t.kw == kwStatic:
 			if n := p.ahead(1); n.kind == tokOp && n.op == '{' {

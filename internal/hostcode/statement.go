@@ -196,7 +196,7 @@ func (p *Parser) simple(list *children) {
 		if j+1 < len(p.toks) {
 			after = p.toks[j+1]
 		}
-		isPlain := after.kind == tokOp && (after.op == '=' || after.op == ';' || after.op == ',' || after.op == '[' && p.s.lang.Name == "java")
+		isPlain := after.kind == tokOp && (after.op == '=' || after.op == ';' || after.op == ',' || after.op == '[' && p.s.lang.bracketsBehindNames)
 		switch {
 		case isPlain && p.peek().kw != kwReturn:
 			p.declaration(list, start, j, flags)

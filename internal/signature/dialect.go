@@ -31,6 +31,19 @@ type Naming struct {
 	NamedArguments bool
 	// OneNameSpace is true where a procedure and a function cannot share a name.
 	OneNameSpace bool
+	// TablesMayBeLeftOut is true where a call may leave a table parameter out,
+	// which is then empty.
+	TablesMayBeLeftOut bool
+	// UnsizedIsOne is true where text declared without a length has one character.
+	UnsizedIsOne bool
+	// OutputsNeedSize is true where the usual client libraries need a size for
+	// outputs of variable length.
+	OutputsNeedSize bool
+	// LoadableHideParameters is true where a function of a library is declared
+	// without its parameters.
+	LoadableHideParameters bool
+	// QuoteOpen and QuoteClose stand around a quoted name.
+	QuoteOpen, QuoteClose string
 	// System reports whether a routine belongs to the server itself.
 	System func(schema, name string) bool
 }
@@ -43,6 +56,7 @@ var namings = map[Dialect]Naming{
 	SQLServer: {
 		Fold: asWritten, DefaultSchema: "dbo", Sigil: '@',
 		HasStatus: true, CallsFunctions: true, NamedArguments: true, OneNameSpace: true,
+		TablesMayBeLeftOut: true, UnsizedIsOne: true, OutputsNeedSize: true, QuoteOpen: "[", QuoteClose: "]",
 		System: func(schema, name string) bool {
 			s, n := strings.ToLower(schema), strings.ToLower(name)
 			return s == "sys" || strings.HasPrefix(n, "sp_") || strings.HasPrefix(n, "xp_")
@@ -51,7 +65,7 @@ var namings = map[Dialect]Naming{
 	// Routine names are stored as written and compared without case
 	// ("Identifier case sensitivity").
 	MySQL: {
-		Fold: asWritten,
+		Fold: asWritten, LoadableHideParameters: true, QuoteOpen: "`", QuoteClose: "`",
 		System: func(schema, _ string) bool {
 			s := strings.ToLower(schema)
 			return s == "sys" || s == "mysql"
@@ -68,7 +82,7 @@ func NamingOf(d Dialect) Naming {
 	if n, ok := namings[d]; ok {
 		return n
 	}
-	return Naming{Fold: asWritten, System: func(string, string) bool { return false }}
+	return Naming{Fold: asWritten, QuoteOpen: `"`, QuoteClose: `"`, System: func(string, string) bool { return false }}
 }
 
 // SameName reports whether two names mean the same thing to a server that does
