@@ -272,7 +272,7 @@ func (c *command) invoke(ev *evaluator, method string, args []value, node hostco
 	switch method {
 	case "ExecuteNonQuery", "ExecuteNonQueryAsync", "EndExecuteNonQuery":
 		c.executed = true
-		return value{typ: "int", origin: &origin{&c.site, bindKey{index: changedRows}}}
+		return value{typ: "int", origin: &origin{site: &c.site, key: bindKey{index: changedRows}}}
 	case "ExecuteScalar", "ExecuteScalarAsync":
 		c.executed = true
 		c.readsRows, c.rowsAt = true, ev.u.span(node)

@@ -177,7 +177,7 @@ func (s *site) read(ev *evaluator, key bindKey, kind signature.Kind, node hostco
 		s.readOrder = append(s.readOrder, key)
 	}
 	s.reads[key] = append(s.reads[key], Read{At: ev.u.span(node), Kind: kind, BeforeCall: !s.executed && s.escaped == "", BeforeRows: s.rowsOpen})
-	return value{origin: &origin{s, key}}
+	return value{origin: &origin{site: s, key: key}}
 }
 
 // noteReadType notes the type that the last read of key is taken as.

@@ -617,7 +617,9 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 	if isConversion(method) {
 		for _, v := range append([]value{recv}, args...) {
 			if v.origin != nil {
-				return value{origin: v.origin, typ: conversionType(method)}
+				from := *v.origin
+				from.converted = from.converted || !handsOnAsIs(method)
+				return value{origin: &from, typ: conversionType(method)}
 			}
 		}
 	}
@@ -646,6 +648,15 @@ func isConversion(method string) bool {
 	switch method {
 	case "ToInt32", "ToInt16", "ToInt64", "ToByte", "ToDecimal", "ToDouble", "ToBoolean", "ToString", "ToDateTime", "Parse", "valueOf", "parseInt", "parseLong",
 		"intValue", "longValue", "shortValue", "toString", "ChangeType", "requireNonNull", "ofNullable", "orElse", "trim", "Trim", "FromDbValue", "GetValueOrDefault", "doubleValue", "toBigInteger":
+		return true
+	}
+	return false
+}
+
+// handsOnAsIs reports whether a conversion only tells what happens where there is no value.
+func handsOnAsIs(method string) bool {
+	switch method {
+	case "requireNonNull", "ofNullable", "orElse", "GetValueOrDefault":
 		return true
 	}
 	return false

@@ -168,7 +168,7 @@ func (ev *evaluator) noteReadType(v value, typ string, cast bool) {
 	if v.origin == nil || typ == "" || typ == "var" || typ == "object" || typ == "Object" {
 		return
 	}
-	v.origin.site.noteReadType(v.origin.key, hostKind(typ), cast)
+	v.origin.site.noteReadType(v.origin.key, hostKind(typ), cast && !v.origin.converted)
 }
 
 // compare notes that a status code is compared with a constant.

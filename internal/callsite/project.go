@@ -1,7 +1,6 @@
 package callsite
 
 import (
-	"path"
 	"sort"
 	"strings"
 
@@ -355,10 +354,4 @@ func textHasParam(v value) bool {
 		}
 	}
 	return false
-}
-
-// ClassFile reports whether a file may declare a class of the name, by its own name.
-func ClassFile(file, class string) bool {
-	base := path.Base(file)
-	return strings.TrimSuffix(base, path.Ext(base)) == class
 }

@@ -63,6 +63,9 @@ type part struct {
 type origin struct {
 	site *site
 	key  bindKey
+	// converted is set behind a conversion: a cast then takes what the
+	// conversion made, not what the client delivered.
+	converted bool
 }
 
 // object is something whose methods the evaluator follows.

@@ -226,9 +226,6 @@ func wantedSize(q *signature.Parameter) int {
 	if q.Type.Length != 0 {
 		return q.Type.Length
 	}
-	if q.Type.Name == "sysname" {
-		return 128
-	}
 	return 1 // varchar without a length is one character long
 }
 
@@ -257,7 +254,7 @@ var sizeMismatch = Rule{
 				have = a.Size
 			case a.Local != nil && a.Registered && (a.Local.Kind == signature.KindString || a.Local.Kind == signature.KindBytes):
 				have = a.Local.Length
-				if have == 0 && a.Local.Name != "sysname" && signature.NamingOf(c.Routine.Dialect).UnsizedIsOne && a.Local.Text == a.Local.Name && !unbounded(a.Local) {
+				if have == 0 && signature.NamingOf(c.Routine.Dialect).UnsizedIsOne && a.Local.Text == a.Local.Name && !unbounded(a.Local) {
 					have = 1
 				}
 			}

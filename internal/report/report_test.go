@@ -187,3 +187,25 @@ func TestSchemas(t *testing.T) {
 	_, err := report.Schema("other")
 	assert.ErrorContains(t, err, "choose catalog or findings")
 }
+
+// TestSARIFMends reads the mend of a script out of the report and applies it.
+func TestSARIFMends(t *testing.T) {
+	cat, _ := sample(t)
+	script := "DECLARE @rc int, @n nvarchar(200);\nEXEC @rc = berth.assign 7, @n;\nSELECT @rc, @n;\n"
+	calls := callsite.FromSQL(ddl.Read("db/try it.sql", []byte(script), &ddl.SQLServer, ddl.Options{Detail: true}))
+	index := signature.NewIndex(cat)
+	findings := check.Run(callsite.Resolve(calls, index), nil, check.Options{Index: index})
+	var b bytes.Buffer
+	require.NoError(t, (&report.Result{Files: 1, Calls: calls, Findings: findings}).SARIF(&b, "1.2.3"))
+	r, err := sarif.FromString(b.String())
+	require.NoError(t, err)
+	require.NoError(t, r.Validate())
+	require.Len(t, r.Runs[0].Results, 1)
+	require.Len(t, r.Runs[0].Results[0].Fixes, 1)
+	change := r.Runs[0].Results[0].Fixes[0].ArtifactChanges[0]
+	assert.Equal(t, "db/try%20it.sql", *change.ArtifactLocation.URI)
+	at, text := change.Replacements[0].DeletedRegion, *change.Replacements[0].InsertedContent.Text
+	lines := strings.Split(script, "\n")
+	line := lines[*at.StartLine-1]
+	assert.Equal(t, "EXEC @rc = berth.assign 7, @n OUTPUT;", line[:*at.StartColumn-1]+text+line[*at.EndColumn-1:])
+}

@@ -37,9 +37,6 @@ const (
 	Hole                     // text joined in by the program
 )
 
-// IsConstant reports whether the kind is a literal.
-func (k ArgumentKind) IsConstant() bool { return k == Null || k == Text || k == Number }
-
 // Argument is one argument of a call.
 type Argument struct {
 	// Name is the parameter that the argument names, "" where it is positional.

@@ -7,6 +7,10 @@ import (
 	"ramekin/internal/sqltext"
 )
 
+// sysnameLength is the length of sysname, which is nvarchar(128) without nulls
+// ("nchar and nvarchar", remarks).
+const sysnameLength = 128
+
 // sqlServerKinds holds the system types ("Data types (Transact-SQL)").
 var sqlServerKinds = map[string]signature.Kind{
 	"bit": signature.KindBool, "tinyint": signature.KindUint8, "smallint": signature.KindInt16,
@@ -74,6 +78,9 @@ func SQLServer(c *sqltext.Cursor) (signature.Type, bool) {
 	case signature.KindString, signature.KindBytes:
 		t.Length = a
 		t.National = national || strings.HasPrefix(base, "n") || base == "sysname"
+		if base == "sysname" {
+			t.Length = sysnameLength
+		}
 	case signature.KindDecimal:
 		t.Precision, t.Scale = a, b
 	case signature.KindTime, signature.KindTimestamp, signature.KindTimestampTZ:

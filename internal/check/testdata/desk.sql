@@ -25,3 +25,10 @@ CREATE FUNCTION fare.dues (@m int) RETURNS decimal(8,2) AS BEGIN RETURN 1 END
 GO
 CREATE FUNCTION fare.slots (@m int) RETURNS TABLE AS RETURN (SELECT slot FROM deck.slots)
 GO
+CREATE PROCEDURE cargo.weigh @manifest xml, @key uniqueidentifier, @seen datetimeoffset, @at time, @full bit, @heavy float, @tag sysname, @kilos decimal(9,3) OUTPUT, @stamp datetime2 OUTPUT, @label sysname OUTPUT, @ok bit OUTPUT, @big bigint OUTPUT AS
+BEGIN
+  SELECT @kilos = 1, @stamp = SYSDATETIME(), @label = N'x', @ok = 1, @big = 1;
+  IF @full = 1 RETURN 3;
+  RETURN 0;
+END
+GO

@@ -28,7 +28,7 @@ WITH RECOMPILE, ENCRYPTION, EXECUTE AS 'desk'
 AS
     SET @i = 1
 GO
--- want: procedure kinds(@a out cursor:cursor, @b in nvarchar(max):string(-1)n, @c in float(24):float32, @d in float(25):float64, @e in datetime2(3):timestamp(3), @f in datetimeoffset:timestamptz, @g in sql_variant:any, @h in xml(dbo.Notes):xml, @i in national character varying(20):string(20)n, @j in rowversion:bytes, @k in bit:bool, @l in tinyint:uint8, @m in hierarchyid:user, @n in sysname:string(0)n, @o in uniqueidentifier:uuid) status []
+-- want: procedure kinds(@a out cursor:cursor, @b in nvarchar(max):string(-1)n, @c in float(24):float32, @d in float(25):float64, @e in datetime2(3):timestamp(3), @f in datetimeoffset:timestamptz, @g in sql_variant:any, @h in xml(dbo.Notes):xml, @i in national character varying(20):string(20)n, @j in rowversion:bytes, @k in bit:bool, @l in tinyint:uint8, @m in hierarchyid:user, @n in sysname:string(128)n, @o in uniqueidentifier:uuid) status []
 CREATE PROCEDURE kinds @a cursor VARYING OUTPUT, @b nvarchar(max), @c float(24), @d float(25), @e datetime2(3), @f datetimeoffset,
     @g sql_variant, @h xml(dbo.Notes), @i national character varying(20), @j rowversion, @k bit, @l tinyint, @m hierarchyid, @n sysname, @o uniqueidentifier
 FOR REPLICATION AS SET NOCOUNT ON
