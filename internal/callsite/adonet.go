@@ -495,17 +495,14 @@ func (l *parameterList) invoke(ev *evaluator, method string, args []value, node 
 		l.attach(q)
 		return value{kind: objectValue, obj: q, typ: c.p.prefix + "Parameter"}
 	case "AddRange":
-		known := false
 		for _, a := range args {
 			for _, e := range a.elements() {
 				if q, ok := e.obj.(*parameter); ok {
 					l.attach(q)
-					known = true
+				} else {
+					c.open = "the parameters are made where they cannot be seen"
 				}
 			}
-		}
-		if !known {
-			c.open = "the parameters are made where they cannot be seen"
 		}
 	case "Clear":
 		c.settle(ev)
@@ -521,6 +518,8 @@ func (l *parameterList) invoke(ev *evaluator, method string, args []value, node 
 	}
 	return value{}
 }
+
+func (l *parameterList) elementType() string { return l.c.p.prefix + "Parameter" }
 
 func (l *parameterList) attach(q *parameter) {
 	q.cmd = l.c

@@ -35,6 +35,8 @@ type evaluator struct {
 	// closers are the objects to close at the end of each scope.
 	closers []scopeCloser
 	returns []value
+	// result is the type that the function around returns, "" where it is not told.
+	result  string
 	inlined int // how many helper functions deep
 	caller  string
 	loops   int
@@ -86,8 +88,11 @@ func (ev *evaluator) function(fn hostcode.NodeID, args []value) value {
 	t := ev.u.tree
 	ev.push()
 	i := 0
+	ev.result = ""
 	for c := range t.Children(fn) {
 		switch t.Kind(c) {
+		case hostcode.Type:
+			ev.result = t.Text(c)
 		case hostcode.Param:
 			typ := ""
 			if ty := t.Child(c, 0); ty != 0 && t.Kind(ty) == hostcode.Type {
@@ -161,7 +166,7 @@ func (ev *evaluator) statement(id hostcode.NodeID) bool {
 	case hostcode.Return:
 		if c := t.Child(id, 0); c != 0 {
 			mark := len(ev.comparisons)
-			v := ev.eval(c)
+			v := ev.initOf(ev.result, c)
 			ev.handled(mark, true)
 			ev.returns = append(ev.returns, v)
 			ev.escapeOrigin(v)
@@ -224,8 +229,11 @@ func (ev *evaluator) initOf(typ string, init hostcode.NodeID) value {
 	t := ev.u.tree
 	if t.Kind(init) == hostcode.New {
 		if ty := t.Child(init, 0); ty != 0 && t.Text(ty) == "" {
-			return ev.creation(init, bareType(typ))
+			return ev.creation(init, bareType(typ), elementType(typ))
 		}
+	}
+	if t.Kind(init) == hostcode.Init {
+		return ev.listOf(elementType(typ), init)
 	}
 	return ev.eval(init)
 }

@@ -44,8 +44,8 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 	case hostcode.Call:
 		return ev.call(id)
 	case hostcode.New:
-		ty := t.Child(id, 0)
-		return ev.creation(id, bareType(t.Text(ty)))
+		typ := t.Text(t.Child(id, 0))
+		return ev.creation(id, bareType(typ), elementType(typ))
 	case hostcode.Binary:
 		return ev.binary(id)
 	case hostcode.Assign:
@@ -107,15 +107,7 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		}
 		return value{}
 	case hostcode.Init:
-		l := &list{}
-		for c := range t.Children(id) {
-			v := ev.eval(c)
-			if !v.fromCaller {
-				v.useTree, v.use = ev.u, c
-			}
-			l.items = append(l.items, v)
-		}
-		return value{kind: listValue, obj: l}
+		return ev.listOf("", id)
 	case hostcode.Named:
 		return ev.eval(t.Child(id, 0))
 	case hostcode.SwitchExp:
@@ -529,8 +521,8 @@ func (ev *evaluator) unary(id hostcode.NodeID) value {
 }
 
 // arguments evaluates the arguments of a call or creation; skip is how many
-// children stand before them.
-func (ev *evaluator) arguments(id hostcode.NodeID, skip int) ([]value, []hostcode.NodeID) {
+// children stand before them, element the type that new(…) makes there.
+func (ev *evaluator) arguments(id hostcode.NodeID, skip int, element string) ([]value, []hostcode.NodeID) {
 	t := ev.u.tree
 	var args []value
 	var nodes []hostcode.NodeID
@@ -542,7 +534,7 @@ func (ev *evaluator) arguments(id hostcode.NodeID, skip int) ([]value, []hostcod
 		if k := t.Kind(c); k == hostcode.Init && t.Kind(id) == hostcode.New || k == hostcode.Class {
 			continue
 		}
-		v := ev.eval(c)
+		v := ev.initOf(element, c)
 		if v.node == 0 {
 			v.tree, v.node = ev.u, c
 		}
@@ -572,7 +564,7 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 		ev.eval(fn)
 		method = ""
 	}
-	args, nodes := ev.arguments(id, 1)
+	args, nodes := ev.arguments(id, 1, elementOf(recv))
 	if method == "ConfigureAwait" || method == "GetAwaiter" || method == "GetResult" || method == "AsTask" || method == "WaitAsync" {
 		return recv
 	}

@@ -42,10 +42,11 @@ func (b *builder) index(*evaluator, []value, hostcode.NodeID) value { return val
 func (b *builder) escape(string)                                    {}
 func (b *builder) close(*evaluator)                                 {}
 
-// creation evaluates new Type(…) {…}.
-func (ev *evaluator) creation(id hostcode.NodeID, typ string) value {
+// creation evaluates new Type(…) {…}; element is the type of what it holds,
+// where it is an array or a collection.
+func (ev *evaluator) creation(id hostcode.NodeID, typ, element string) value {
 	t := ev.u.tree
-	args, _ := ev.arguments(id, 1)
+	args, _ := ev.arguments(id, 1, "")
 	out := value{typ: typ}
 	made := false
 	if typ == "StringBuilder" || typ == "StringBuffer" {
@@ -66,14 +67,14 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ string) value {
 	}
 	if !made {
 		out = value{typ: typ}
-		if typ == "" || strings.HasSuffix(typ, "]") || strings.HasSuffix(typ, "List") {
-			out.kind, out.obj = listValue, &list{}
+		if typ == "" && len(args) == 0 || strings.HasSuffix(typ, "]") || strings.HasSuffix(typ, "List") {
+			out.kind, out.obj = listValue, &list{element: element}
 		}
 	}
 	for c := range t.Children(id) {
 		switch t.Kind(c) {
 		case hostcode.Init:
-			ev.initialize(&out, c, elementType(t.Text(t.Child(id, 0))))
+			ev.initialize(&out, c, element)
 		case hostcode.Class: // an anonymous class: its methods see what stands around
 			for m := range t.Children(c) {
 				if t.Kind(m) == hostcode.Func {
@@ -99,6 +100,18 @@ func elementType(typ string) string {
 	return strings.TrimRight(typ, "[]")
 }
 
+// holder is an object that elements are added to. The type of one is what
+// new(…) makes there.
+type holder interface{ elementType() string }
+
+// elementOf is the type of the elements that v holds, "" where it is not told.
+func elementOf(v value) string {
+	if h, ok := v.obj.(holder); ok {
+		return h.elementType()
+	}
+	return ""
+}
+
 // initialize applies an initializer: members by name, or elements to add.
 func (ev *evaluator) initialize(to *value, init hostcode.NodeID, element string) {
 	t := ev.u.tree
@@ -116,7 +129,7 @@ func (ev *evaluator) initialize(to *value, init hostcode.NodeID, element string)
 		name, val := t.Name(e), t.Child(e, 0)
 		if to.obj != nil && t.Kind(val) == hostcode.Init { // Parameters = { … }
 			member := to.obj.get(ev, name, e)
-			ev.initialize(&member, val, "")
+			ev.initialize(&member, val, elementOf(member))
 			continue
 		}
 		v := ev.eval(val)
@@ -152,9 +165,23 @@ func (v value) elements() []value {
 
 // list is an array or collection whose elements are followed.
 type list struct {
-	items []value
+	items   []value
+	element string // the type of one, "" where it is not told
 	// open is set where the list went out of sight and may have more.
 	open bool
+}
+
+// listOf evaluates the elements of { … } or [ … ]; element is the type of one.
+func (ev *evaluator) listOf(element string, id hostcode.NodeID) value {
+	l := &list{element: element}
+	for c := range ev.u.tree.Children(id) {
+		v := ev.initOf(element, c)
+		if !v.fromCaller {
+			v.useTree, v.use = ev.u, c
+		}
+		l.items = append(l.items, v)
+	}
+	return value{kind: listValue, obj: l}
 }
 
 func (l *list) invoke(_ *evaluator, method string, args []value, _ hostcode.NodeID) value {
@@ -169,6 +196,8 @@ func (l *list) invoke(_ *evaluator, method string, args []value, _ hostcode.Node
 	}
 	return value{}
 }
+
+func (l *list) elementType() string { return l.element }
 
 func (l *list) get(*evaluator, string, hostcode.NodeID) value  { return value{typ: "int"} }
 func (l *list) set(*evaluator, string, value, hostcode.NodeID) {}

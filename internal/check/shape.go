@@ -275,7 +275,12 @@ var unknownParameter = Rule{
 			}
 		}
 		for _, s := range c.Strays {
-			if s.Name != "" && s.Read && callsite.ParameterNamed(c.Routine, s.Name) == nil {
+			if s.Name == "" || !s.Read || callsite.ParameterNamed(c.Routine, s.Name) != nil {
+				continue
+			}
+			// Where parameters are added out of sight, a name of its own may be the
+			// status code's; a misspelling of a parameter's is not.
+			if !c.Open || nearestParameter(c.Routine, s.Name) != nil {
 				tell(s.At, -1, s.Name, "reads")
 			}
 		}

@@ -15,7 +15,7 @@ import (
 func body(t *testing.T, lang *hostcode.Language, statements string) string {
 	t.Helper()
 	tree := hostcode.Parse([]byte("class C { void m() { "+statements+" } }"), lang)
-	s, ok := strings.CutPrefix(tree.Dump(tree.Root), "File(Class C(Func m(Block(")
+	s, ok := strings.CutPrefix(tree.Dump(tree.Root), `File(Class C(Func m(Type "void" Block(`)
 	require.True(t, ok, tree.Dump(tree.Root))
 	return strings.TrimSuffix(s, "))))")
 }
@@ -36,7 +36,7 @@ func TestJavaStatements(t *testing.T) {
 		{`switch (x) { case 1: case 2: f(); break; default: g(); }`, `Switch(Name x Case(Number "1" Block) Case(Number "2" Block(ExprStmt(Call(Name f)) Jump)) Case(Block(ExprStmt(Call(Name g)))))`},
 		{`int y = switch (x) { case 1, 2 -> 3; default -> { yield 4; } };`, `VarDecl y(Type "int" SwitchExp(Name x Case(Number "1" Number "2" Block(ExprStmt(Number "3"))) Case(Block(Block(ExprStmt(Name yield))))))`},
 		{`try (A a = b(); c) { d(); } catch (E | F e) { g(); } finally { h(); }`, `Try(VarDecl a(Type "A" Call(Name b)) Name c Block(ExprStmt(Call(Name d))) Catch(Block(ExprStmt(Call(Name g)))) Block(ExprStmt(Call(Name h))))`},
-		{`Object o = new Object() { int f() { return 1; } };`, `VarDecl o(Type "Object" New(Type "Object" Class(Func f(Block(Return(Number "1"))))))`},
+		{`Object o = new Object() { int f() { return 1; } };`, `VarDecl o(Type "Object" New(Type "Object" Class(Func f(Type "int" Block(Return(Number "1"))))))`},
 		{`String[] a = {"x", "y"}; a[0] = b[i + 1];`, `VarDecl a(Type "String[]" Init(String "\"x\"" String "\"y\"")) ExprStmt(Assign(Index(Name a Number "0") Index(Name b Binary(Name i Number "1"))))`},
 		{`outer: while (true) { continue outer; }`, `Loop(Keyword "true" Block(Jump))`},
 		{`s = x instanceof String t && t.isEmpty() ? "\"" : 'c';`, `ExprStmt(Assign(Name s Cond(Binary(Binary(Name x) Call(Member isEmpty(Name t))) String "\"\\\"\"" Number "'c'")))`},
@@ -61,7 +61,7 @@ func TestCSharpStatements(t *testing.T) {
 		{`foreach (var (k, v) in d) F(k!);`, `Loop(Opaque Name d Block(ExprStmt(Call(Name F Name k))))`},
 		{`var p = new[] { new P("a", 1), q };`, `VarDecl p(Type "var" New(Type "[]" Init(New(Type "P" String "\"a\"" Number "1") Name q)))`},
 		{`c.Ps.AddRange([p, q]);`, `ExprStmt(Call(Member AddRange(Member Ps(Name c)) Init(Name p Name q)))`},
-		{`int L(int a) => a + 1; return L(2);`, `Func L(Param a(Type "int") Block(Return(Binary(Name a Number "1")))) Return(Call(Name L Number "2"))`},
+		{`int L(int a) => a + 1; return L(2);`, `Func L(Type "int" Param a(Type "int") Block(Return(Binary(Name a Number "1")))) Return(Call(Name L Number "2"))`},
 		{`var t = (string)r.Get<int>(0); x ??= 5; lock (y) { z(); }`, `VarDecl t(Type "var" Cast(Type "string" Call(Member Get(Name r) Number "0"))) ExprStmt(Assign(Name x Number "5")) Name y Block(ExprStmt(Call(Name z)))`},
 	} {
 		assert.Equal(t, test.want, body(t, &hostcode.CSharp, test.src), test.src)
@@ -90,7 +90,7 @@ var top = F();
 `), &hostcode.CSharp)
 	assert.Equal(t, `File(Class Store(Type "Base" Type "IStore<T>" Field A(Type "string" String "\"a\"") Field B(Type "string" Binary(Name A String "\"b\"")) `+
 		`Field Id(Type "int" Number "5") Func Name(Block(Return(Name _n))) Func Store(Block(ExprStmt(Call(Name Init)))) `+
-		`Func RunAsync(Param a(Type "int" Number "1") Param rest(Type "string[]") Block(ExprStmt(Call(Name F)))) `+
+		`Func RunAsync(Type "Task" Param a(Type "int" Number "1") Param rest(Type "string[]") Block(ExprStmt(Call(Name F)))) `+
 		`Func operator(Param x(Type "Store<T>") Param y(Type "Store<T>") Block(Return(Name x))) Func this(Block(Return(Name i))) Class E Class R) `+
 		`VarDecl top(Type "var" Call(Name F)))`, tree.Dump(tree.Root))
 }
@@ -148,7 +148,7 @@ func TestDeepNesting(t *testing.T) {
 func TestBrokenFilesKeepWhatStandsBehind(t *testing.T) {
 	src := "class C { void a() { x( ; } void b() { ok(1); } }"
 	tree := hostcode.Parse([]byte(src), &hostcode.Java)
-	assert.Contains(t, tree.Dump(tree.Root), `Func b(Block(ExprStmt(Call(Name ok Number "1"))))`)
+	assert.Contains(t, tree.Dump(tree.Root), `Func b(Type "void" Block(ExprStmt(Call(Name ok Number "1"))))`)
 }
 
 func FuzzParse(f *testing.F) {

@@ -372,13 +372,13 @@ func (p *Parser) member(list *children, class string) {
 	// A constructor: the class's name and a bracket.
 	if n := p.ahead(1); class != "" && t.kind == tokName && p.text(t) == class && n.kind == tokOp && (n.op == '(' || n.op == '{') {
 		p.i++
-		p.function(list, start, t, flags|Constructor)
+		p.function(list, start, t, 0, flags|Constructor)
 		return
 	}
 	if t.kind == tokOp && t.op == '~' {
 		p.i++
 		name := p.next()
-		p.function(list, start, name, flags)
+		p.function(list, start, name, 0, flags)
 		return
 	}
 	if t.kw == kwModifier { // implicit operator and the like, left over by modifiers
@@ -404,7 +404,7 @@ func (p *Parser) member(list *children, class string) {
 		for !p.done() && !p.at('(') {
 			p.i++
 		}
-		p.function(list, start, name, flags)
+		p.function(list, start, name, 0, flags)
 		return
 	}
 	if name.kw == kwThis && typeEnd+1 < len(p.toks) && p.toks[typeEnd+1].op == '[' { // an indexer
@@ -437,7 +437,7 @@ func (p *Parser) member(list *children, class string) {
 	}
 	switch {
 	case p.at('('):
-		p.function(list, start, name, flags)
+		p.function(list, start, name, typ, flags)
 	case p.at('{'), p.at(OpArrow):
 		p.property(list, start, name, typ, flags)
 	default:
@@ -533,11 +533,15 @@ func (p *Parser) enumConstants(_ *children, end int) {
 	}
 }
 
-// function reads from the bracket of the parameters through the body.
-func (p *Parser) function(list *children, start int32, name token, flags Flags) {
+// function reads from the bracket of the parameters through the body; result
+// is the type that stood before the name, or 0.
+func (p *Parser) function(list *children, start int32, name token, result NodeID, flags Flags) {
 	id := p.named(Func, start, name)
 	p.t.Nodes[id].Flags = flags
 	var l children
+	if result != 0 {
+		p.link(&l, result)
+	}
 	if p.at('(') {
 		p.params(&l)
 	}

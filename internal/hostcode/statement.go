@@ -208,9 +208,9 @@ func (p *Parser) simple(list *children) {
 				k = p.skipTypeArguments(k)
 			}
 			if k > 0 && k < len(p.toks) && p.toks[k].op == '(' && p.hasBodyBehind(k) {
-				name := p.toks[j]
+				name, result := p.toks[j], p.typeNode(j)
 				p.i = k
-				p.function(list, start, name, flags)
+				p.function(list, start, name, result, flags)
 				return
 			}
 		}

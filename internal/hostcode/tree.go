@@ -27,7 +27,7 @@ const (
 	// Declarations.
 	File    // members and statements
 	Class   // Type… that it builds on, members; named
-	Func    // Param…, then a Block unless it has no body; named
+	Func    // [Type] of the result, Param…, then a Block unless it has no body; named
 	Param   // Type; named
 	Field   // Type, [initial value]; named
 	Type    // no children; its text is the type

@@ -55,4 +55,39 @@ class TypesOfValues
         Use((bool)cmd.Parameters["@ok"].Value);
         Use((string)cmd.Parameters["@big"].Value); // finds type-mismatch
     }
+
+    static SqlParameter Out(string name, SqlDbType type, int size = 0) => new(name, type, size) { Direction = ParameterDirection.Output };
+
+    // new(…) takes its type from where it stands.
+    int TargetTyped(SqlConnection c, int vessel, int sailing)
+    {
+        using SqlCommand a = new("berth.assign", c) { CommandType = CommandType.StoredProcedure, Parameters = { new("@vessel_id", vessel), new("@sailing_id", sailing), Out("@note", SqlDbType.NVarChar, 200), new("@rc", SqlDbType.Int) { Direction = ParameterDirection.ReturnValue } } };
+        a.ExecuteNonQuery();
+        Use(a.Parameters["@note"].Value);
+        if (a.Parameters["@rc"].Value is int rc && rc != 0) return rc;
+        using var b = new SqlCommand("berth.assign", c) { CommandType = CommandType.StoredProcedure };
+        SqlParameter[] both = [new("@vessel_id", vessel), new("@sailing_id", sailing)];
+        b.Parameters.AddRange(both);
+        b.Parameters.Add(new("@note", SqlDbType.NVarChar) { Direction = ParameterDirection.Output }); // finds size-missing
+        var status = b.Parameters.Add(new("@rc", SqlDbType.Int) { Direction = ParameterDirection.ReturnValue });
+        b.ExecuteNonQuery();
+        Use(b.Parameters["@note"].Value);
+        if ((int)status.Value != 0) return 1;
+        using var d = new SqlCommand("berth.assign", c) { CommandType = CommandType.StoredProcedure }; // finds missing-argument
+        List<SqlParameter> some = new() { new("@vessel_id", vessel) };
+        some.Add(new("@rc", SqlDbType.Int) { Direction = ParameterDirection.ReturnValue });
+        d.Parameters.AddRange(some.ToArray());
+        d.ExecuteNonQuery();
+        return (int)some[1].Value;
+    }
+
+    // What is added out of sight may be the status code.
+    int OutOfSight(SqlConnection c, int vessel, SqlParameter more)
+    {
+        using var a = new SqlCommand("berth.assign", c) { CommandType = CommandType.StoredProcedure };
+        a.Parameters.AddRange([new SqlParameter("@vessel_id", vessel), more]);
+        a.ExecuteNonQuery();
+        Use(a.Parameters["@vesselid"].Value); // finds unknown-parameter
+        return (int)a.Parameters["@rc"].Value;
+    }
 }
