@@ -244,6 +244,14 @@ func (c *command) setText(ev *evaluator, v value) {
 	c.text = v
 }
 
+// assigned is v with the place where the assignment at node takes it from.
+func assigned(ev *evaluator, v value, node hostcode.NodeID) value {
+	if ev.u.tree.Kind(node) == hostcode.Assign && !v.fromCaller {
+		v.useTree, v.use = ev.u, ev.u.tree.Child(node, 1)
+	}
+	return v
+}
+
 func (c *command) get(ev *evaluator, member string, node hostcode.NodeID) value {
 	switch member {
 	case "Parameters":
@@ -259,7 +267,7 @@ func (c *command) get(ev *evaluator, member string, node hostcode.NodeID) value 
 func (c *command) set(ev *evaluator, member string, v value, node hostcode.NodeID) {
 	switch member {
 	case "CommandText":
-		c.setText(ev, v)
+		c.setText(ev, assigned(ev, v, node))
 	case "CommandType":
 		c.ctype = "?"
 		if v.kind == symbolValue && strings.HasPrefix(v.sym, "CommandType.") || strings.Contains(v.sym, ".CommandType.") {
@@ -428,10 +436,7 @@ func (q *parameter) set(ev *evaluator, member string, v value, node hostcode.Nod
 	case "ParameterName":
 		q.setName(v)
 	case "Value", "SqlValue":
-		if ev.u.tree.Kind(node) == hostcode.Assign && !v.fromCaller {
-			v.useTree, v.use = ev.u, ev.u.tree.Child(node, 1)
-		}
-		q.setValue(v)
+		q.setValue(assigned(ev, v, node))
 	case "Direction":
 		q.setDirection(v, ev.u.span(node))
 	case "Size":
@@ -571,9 +576,20 @@ func (c *command) finish() []*Call {
 	return calls
 }
 
+// hasOutputs reports whether a parameter takes something back, as those of a
+// routine do.
+func (c *command) hasOutputs() bool {
+	for _, q := range c.params {
+		if q.direction != "Input" {
+			return true
+		}
+	}
+	return false
+}
+
 func (c *command) finishText(text value) []*Call {
 	if text.kind != textValue {
-		if c.ctype != "StoredProcedure" {
+		if c.ctype != "StoredProcedure" && !c.hasOutputs() {
 			return nil
 		}
 		if text.node == 0 {

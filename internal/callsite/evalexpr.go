@@ -384,6 +384,9 @@ func concat(u *unit, l value, ln hostcode.NodeID, r value, rn hostcode.NodeID, i
 func (ev *evaluator) assign(id hostcode.NodeID) value {
 	t := ev.u.tree
 	target, source := t.Child(id, 0), t.Child(id, 1)
+	if ev.assignTuple(id, target, source) {
+		return value{}
+	}
 	var v value
 	if t.Kind(source) == hostcode.New {
 		typ := ""
@@ -422,6 +425,39 @@ func (ev *evaluator) assign(id hostcode.NodeID) value {
 			v = value{typ: old.typ}
 		}
 	}
+	return ev.store(id, target, v)
+}
+
+// assignTuple follows (a, b) = (x, y), part by part, the right side first. It
+// returns false where the sides are not both written out.
+func (ev *evaluator) assignTuple(id, target, source hostcode.NodeID) bool {
+	t := ev.u.tree
+	if t.Kind(target) != hostcode.Opaque || t.Kind(source) != hostcode.Opaque || t.At(id).Op != 0 {
+		return false
+	}
+	var targets, sources []hostcode.NodeID
+	for c := range t.Children(target) {
+		targets = append(targets, c)
+	}
+	for c := range t.Children(source) {
+		sources = append(sources, c)
+	}
+	if len(targets) < 2 || len(targets) != len(sources) {
+		return false
+	}
+	values := make([]value, len(sources))
+	for i, c := range sources {
+		values[i] = ev.eval(c)
+	}
+	for i, c := range targets {
+		ev.store(id, c, values[i])
+	}
+	return true
+}
+
+// store puts a value where the assignment at id has its target, and returns it.
+func (ev *evaluator) store(id, target hostcode.NodeID, v value) value {
+	t := ev.u.tree
 	switch t.Kind(target) {
 	case hostcode.Name:
 		name := t.Name(target)

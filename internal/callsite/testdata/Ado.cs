@@ -90,6 +90,24 @@ public class Ado(SqlConnection conn, MySqlConnection other, IDbConnection any)
         foreach (var v in Values) cmd.Parameters.AddWithValue(v.Name, v.Value);
     }
 
+    public int Tuple(string what, int id)
+    {
+        using var cmd = other.CreateCommand();
+        (cmd.CommandText, cmd.CommandType) = ("tuple.call", CommandType.StoredProcedure); // call tuple.call(in int32 @id id, out int32 @n)
+        cmd.Parameters.AddWithValue("@id", id);
+        MySqlParameter n = new("@n", MySqlDbType.Int32) { Direction = ParameterDirection.Output };
+        cmd.Parameters.Add(n);
+        cmd.ExecuteNonQuery();
+        using var given = other.CreateCommand();
+        given.CommandText = what; // call ?
+        given.Parameters.Add("@n", MySqlDbType.Int32).Direction = ParameterDirection.Output;
+        given.ExecuteNonQuery();
+        using var query = other.CreateCommand();
+        query.CommandText = what;
+        query.ExecuteNonQuery();
+        return (int)n.Value;
+    }
+
     public DataTable Fill(int id)
     {
         var adapter = new MySqlDataAdapter("fill_crew", other); // call fill_crew(in int32 p_id id) read
