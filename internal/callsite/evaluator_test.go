@@ -33,10 +33,10 @@ func described(calls []*callsite.Call) string {
 func TestJavaTexts(t *testing.T) {
 	for name, test := range map[string]struct{ members, want string }{
 		"a constant":                {`static final String P = "{call a.b}"; void m() { c.prepareCall(P).execute(); }`, "a.b()"},
-		"constants joined":          {`static final String S = "a", P = "{call " + S + ".b(" + '?' + ")}"; void m() { c.prepareCall(P).execute(); }`, "a.b(in unknown <'?'>)"},
+		"constants joined":          {`static final String S = "a", P = "{call " + S + ".b(" + '?' + ")}"; void m() { c.prepareCall(P).execute(); }`, "a.b(unset)"},
 		"a local in a block":        {`void m() { String s; { s = "{call a.b}"; } c.prepareCall(s).execute(); }`, "a.b()"},
 		"a text that grows":         {`void m() { String s = "{call a"; s += ".b"; s = s + "}"; c.prepareCall(s).execute(); }`, "a.b()"},
-		"a builder":                 {`void m() { StringBuilder b = new StringBuilder("{call ").append("a").append('.').append("b}"); c.prepareCall(b.toString()).execute(); }`, "?"},
+		"a builder":                 {`void m() { StringBuilder b = new StringBuilder("{call ").append("a").append('.').append("b}"); c.prepareCall(b.toString()).execute(); }`, "a.b()"},
 		"a builder of texts":        {`void m() { StringBuilder b = new StringBuilder("{call "); b.append("a.b").append("}"); c.prepareCall(b.toString()).execute(); }`, "a.b()"},
 		"a builder in a loop":       {`void m(int n) { StringBuilder b = new StringBuilder("{call a.b("); for (int i = 0; i < n; i++) b.append("?,"); b.append(")}"); c.prepareCall(b.toString()).execute(); }`, "a.b(unset, in unknown <…>) open"},
 		"a format":                  {`void m(int id) { c.prepareCall(String.format("{call %s.b(%d)}", "a", id)).execute(); }`, "a.b(in unknown <id>)"},

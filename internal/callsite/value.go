@@ -191,6 +191,16 @@ func (v value) partAt(offset int) (part, bool) {
 	return part{}, false
 }
 
+// characterValue is the character of a literal like '.' or '\n'.
+func characterValue(t *hostcode.Tree, id hostcode.NodeID) string {
+	inner := strings.TrimSuffix(strings.TrimPrefix(t.Text(id), "'"), "'")
+	switch inner {
+	case `\'`, `"`:
+		return inner[len(inner)-1:]
+	}
+	return t.Lang.StringValue(`"` + inner + `"`)
+}
+
 // asParts gives v as pieces of a text; what is not known becomes a hole.
 func (v value) asParts(u *unit, node hostcode.NodeID) []part {
 	switch {
@@ -200,6 +210,8 @@ func (v value) asParts(u *unit, node hostcode.NodeID) []part {
 		return v.parts
 	case v.kind == intValue && v.node != 0 && v.tree != nil && v.tree.tree.Kind(v.node) == hostcode.Number:
 		return []part{{text: v.tree.tree.Text(v.node), tree: u, node: node}}
+	case u.tree.Kind(node) == hostcode.Number && strings.HasPrefix(u.tree.Text(node), "'"):
+		return []part{{text: characterValue(u.tree, node), tree: u, node: node}}
 	}
 	return []part{{hole: true, tree: u, node: node, expr: u.tree.Text(node), param: v.param}}
 }

@@ -25,6 +25,10 @@ class More implements Names {
     g.setLong(1, id);
     if (flag) g.setLong(2, id);
     g.execute();
+    StringBuilder dotted = new StringBuilder("{call ").append("by").append('.');
+    CallableStatement d = con().prepareCall(dotted.append("letters(" + '?' + ", N").append('\'').append('"').append('\'').append(")}").toString()); // call by.letters(in int64 id, in string N'"')
+    d.setLong(1, id);
+    d.execute();
     jdbcTemplate.update("EXEC p ?", id);
     new Thread(() -> { try { CallableStatement t = con().prepareCall("{call in.lambda(?)}"); t.setString(1, "x"); t.execute(); } catch (SQLException e) {} }).start(); // call in.lambda(in string "x")
     CallableStatement e = con().prepareCall(Proc.ASSIGN.sql); // call ?
