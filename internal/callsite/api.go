@@ -239,9 +239,14 @@ func (r *rows) invoke(ev *evaluator, method string, args []value, node hostcode.
 	}
 	if strings.HasPrefix(method, "get") || strings.HasPrefix(method, "Get") || method == "findColumn" || method == "IsDBNull" || method == "IsDBNullAsync" {
 		r.touch(ev, node)
-		for i, a := range args {
-			if name, ok := a.constantText(); ok && i == 0 {
+		if len(args) > 0 {
+			a := args[0]
+			// An index that is counted up differs from row to row; only a literal counts.
+			literal := a.use != 0 && a.useTree.tree.Kind(a.use) == hostcode.Number
+			if name, ok := a.constantText(); ok {
 				r.s.columns = append(r.s.columns, ColumnRead{Name: name, At: ev.u.span(node)})
+			} else if a.kind == intValue && literal {
+				r.s.columns = append(r.s.columns, ColumnRead{Index: int(a.n), ByIndex: true, At: ev.u.span(node)})
 			}
 		}
 	}
@@ -265,6 +270,10 @@ func (r *rows) get(ev *evaluator, member string, node hostcode.NodeID) value {
 func (r *rows) set(*evaluator, string, value, hostcode.NodeID) {}
 
 func (r *rows) index(ev *evaluator, args []value, node hostcode.NodeID) value {
+	if len(args) > 0 && ev.u.tree.Kind(node) == hostcode.Index {
+		args = append([]value(nil), args...)
+		args[0].useTree, args[0].use = ev.u, ev.u.tree.Child(node, 1)
+	}
 	return r.invoke(ev, "getObject", args, node)
 }
 

@@ -153,10 +153,13 @@ type StatusUse struct {
 	Escapes bool
 }
 
-// ColumnRead is a place that reads a column of a result set.
+// ColumnRead is a place that reads a column of a result set, by its name or by
+// an index that is written there.
 type ColumnRead struct {
-	Name string
-	At   Span
+	Name    string
+	Index   int // counted from the client's IndexFrom
+	ByIndex bool
+	At      Span
 }
 
 // Bind is a value or registration that no placeholder of the call takes, or a

@@ -289,11 +289,12 @@ var resultSetMissing = Rule{
 	Routine: "CREATE PROCEDURE deck.list_free @deck int AS SELECT slot, length FROM …",
 	Examples: []Example{
 		{"java", `rs.getInt("slot_no")`, `rs.getInt("slot")`},
+		{"java", `rs.getInt(0)`, `rs.getInt(1)`},
 		{"csharp", `reader["slot_no"]`, `reader["slot"]`},
 	},
 	Call: func(p *Pass, c *callsite.Call) {
 		r := c.Routine
-		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open {
+		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open || c.Conv == nil {
 			return
 		}
 		if len(r.Results) == 0 {
@@ -304,10 +305,12 @@ var resultSetMissing = Rule{
 		}
 		have := map[string]bool{}
 		var names []string
+		most := 0
 		for _, rs := range r.Results {
 			if len(rs.Columns) == 0 {
 				return
 			}
+			most = max(most, len(rs.Columns))
 			for _, col := range rs.Columns {
 				if col.Name == "*" {
 					return
@@ -319,6 +322,17 @@ var resultSetMissing = Rule{
 			}
 		}
 		for _, col := range c.Columns {
+			if col.ByIndex {
+				if first := c.Conv.IndexFrom; col.Index < first || col.Index >= first+most {
+					reason := fmt.Sprintf("%s sends %s, and %d is the index of none.", r.QualifiedName(), count(most, "column", "columns"), col.Index)
+					mend := fmt.Sprintf("Indexes run from %d to %d here.", first, first+most-1)
+					if most == 1 {
+						mend = fmt.Sprintf("Its index is %d here.", first)
+					}
+					p.Report(c, col.At, -1, reason, mend)
+				}
+				continue
+			}
 			if !have[strings.ToLower(col.Name)] {
 				p.Report(c, col.At, -1, fmt.Sprintf("%s sends no column %s.", r.QualifiedName(), col.Name), fmt.Sprintf("It sends %s.", list(names, "and")))
 			}

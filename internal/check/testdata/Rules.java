@@ -174,6 +174,10 @@ class Rules {
         while (rs.next()) {
             show(rs.getInt("berth_no"));
             show(rs.getString("vessel_name")); // finds result-set-missing
+            show(rs.getInt(1), rs.getString(2));
+            show(rs.getInt(0)); // finds result-set-missing
+            show(rs.getString(3)); // finds result-set-missing
+            for (int i = 1; i <= 9; i++) show(rs.getObject(i));
         }
         CallableStatement none = c.prepareCall("{call deck.move(?, ?)}");
         none.setInt(1, 1);

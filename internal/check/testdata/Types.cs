@@ -90,4 +90,18 @@ class TypesOfValues
         Use(a.Parameters["@vesselid"].Value); // finds unknown-parameter
         return (int)a.Parameters["@rc"].Value;
     }
+
+    // A reader counts its columns from 0.
+    void Columns(SqlConnection c)
+    {
+        using var cmd = new SqlCommand("berth.list", c) { CommandType = CommandType.StoredProcedure };
+        using var r = cmd.ExecuteReader();
+        int n = 0;
+        while (r.Read())
+        {
+            Use(r.GetInt32(0), r.GetString(1), r[0], r["vessel"], r.GetValue(n++));
+            Use(r.IsDBNull(2)); // finds result-set-missing
+            Use(r[n], r[2]); // finds result-set-missing
+        }
+    }
 }
