@@ -270,10 +270,6 @@ func (r *rows) get(ev *evaluator, member string, node hostcode.NodeID) value {
 func (r *rows) set(*evaluator, string, value, hostcode.NodeID) {}
 
 func (r *rows) index(ev *evaluator, args []value, node hostcode.NodeID) value {
-	if len(args) > 0 && ev.u.tree.Kind(node) == hostcode.Index {
-		args = append([]value(nil), args...)
-		args[0].useTree, args[0].use = ev.u, ev.u.tree.Child(node, 1)
-	}
 	return r.invoke(ev, "getObject", args, node)
 }
 

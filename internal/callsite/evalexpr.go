@@ -66,10 +66,7 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		return v
 	case hostcode.Index:
 		recv := ev.eval(t.Child(id, 0))
-		var args []value
-		for c := t.At(t.Child(id, 0)).NextSibling; c != 0; c = t.At(c).NextSibling {
-			args = append(args, ev.eval(c))
-		}
+		args, _ := ev.arguments(id, 1, "")
 		for _, f := range recv.forks() {
 			if f.obj != nil {
 				return f.obj.index(ev, args, id)
@@ -397,7 +394,7 @@ func (ev *evaluator) assign(id hostcode.NodeID) value {
 				typ = ev.fieldType(t.Name(target))
 			}
 		}
-		v = ev.initOf(firstNonEmpty(typ, ""), source)
+		v = ev.initOf(typ, source)
 	} else {
 		v = ev.eval(source)
 	}
@@ -556,7 +553,7 @@ func (ev *evaluator) unary(id hostcode.NodeID) value {
 	return v
 }
 
-// arguments evaluates the arguments of a call or creation; skip is how many
+// arguments evaluates the arguments of a call, creation or index; skip is how many
 // children stand before them, element the type that new(…) makes there.
 func (ev *evaluator) arguments(id hostcode.NodeID, skip int, element string) ([]value, []hostcode.NodeID) {
 	t := ev.u.tree

@@ -641,8 +641,17 @@ func (p *Parser) property(list *children, start int32, name token, typ NodeID, f
 
 // fields reads [= value] {, name [= value]} ;
 func (p *Parser) fields(list *children, start int32, typ NodeID, name token, flags Flags) {
+	p.declarators(list, Field, start, typ, name, flags)
+	if !p.accept(';') && !p.at('}') {
+		p.skipMember()
+	}
+}
+
+// declarators reads [= value] {, name [= value]} behind the first name; each
+// has its own copy of the type, as a node has one place among its siblings.
+func (p *Parser) declarators(list *children, kind Kind, start int32, typ NodeID, name token, flags Flags) {
 	for {
-		id := p.named(Field, start, name)
+		id := p.named(kind, start, name)
 		p.t.Nodes[id].Flags = flags
 		var l children
 		if typ != 0 {
@@ -658,12 +667,9 @@ func (p *Parser) fields(list *children, start int32, typ NodeID, name token, fla
 		}
 		p.link(list, p.close(id, &l))
 		if !p.accept(',') || !isName(p.peek()) {
-			break
+			return
 		}
 		name = p.next()
-	}
-	if !p.accept(';') && !p.at('}') {
-		p.skipMember()
 	}
 }
 

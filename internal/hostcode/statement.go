@@ -229,25 +229,8 @@ func (p *Parser) simple(list *children) {
 // before token typeEnd.
 func (p *Parser) declaration(list *children, start int32, typeEnd int, flags Flags) {
 	typ := p.typeNode(typeEnd)
-	for {
-		name := p.next()
-		id := p.named(VarDecl, start, name)
-		p.t.Nodes[id].Flags = flags
-		var l children
-		ty := p.node(Type, p.t.Nodes[typ].Start)
-		p.t.Nodes[ty].End = p.t.Nodes[typ].End
-		p.link(&l, ty)
-		for p.at('[') {
-			p.skipGroup()
-		}
-		if p.accept('=') {
-			p.link(&l, p.initializer())
-		}
-		p.link(list, p.close(id, &l))
-		if !p.accept(',') || !isName(p.peek()) {
-			return
-		}
-	}
+	name := p.next()
+	p.declarators(list, VarDecl, start, typ, name, flags)
 }
 
 // initializer reads a value, or { elements } of an array.

@@ -104,7 +104,7 @@ type Type struct {
 	// Kind is what the type can carry.
 	Kind Kind `json:"kind"`
 	// Length is the declared length in the type's own unit; -1 for no limit by
-	// declaration, 0 where none is written.
+	// declaration, 0 where none is written and the name implies none.
 	Length int `json:"length"`
 	// Precision is the number of digits of a decimal, or of fractional seconds.
 	Precision int `json:"precision"`
