@@ -1,7 +1,8 @@
 // Package body reads what the statements of a routine, or of a script, do that
 // a caller must know: the status codes they hand back, the result sets they
 // send, the outputs they assign and the routines they call. Each dialect's
-// statements have a walker of their own ([TSQL], [MySQL]); all fill a [Body].
+// statements have a walker of their own ([TSQL]) or a [Profile] of the one for SQL/PSM and
+// PL/SQL ([PSM]); all fill a [Body].
 //
 // A walker goes over the statements flat, in textual order, and does not build
 // a tree of them: what is asked of a body so far does not depend on the path.
@@ -31,6 +32,12 @@ type Body struct {
 	// Statements holds the tokens of top-level statements that declare, drop or
 	// rename something; only scripts are asked for them.
 	Statements []Statement
+	// Suspends holds the offset of the first SUSPEND.
+	Suspends []int
+	// Exits are the ways out of the statements, where outputs were asked for.
+	Exits []Exit
+	// Mentions are the parameters that a body in another language names.
+	Mentions []Mention
 	// End is the index of the token at which the walk ended.
 	End int
 }
@@ -48,6 +55,16 @@ type Return struct {
 type Result struct {
 	Offset  int
 	Columns []string
+	// Through is the output parameter whose cursor has the rows, "" where they
+	// are sent beside the outputs.
+	Through string
+}
+
+// Exit is one way out of the statements: a RETURN, or their end.
+type Exit struct {
+	Offset int
+	// Missing are the outputs that some way to this exit does not assign.
+	Missing []string
 }
 
 // Assignment is one statement that gives a variable or output a value.
@@ -122,15 +139,21 @@ type walker struct {
 	// items are the first and last tokens of the select list last read; the
 	// slice is used again for each list.
 	items [][2]int
+	// assigned is told of each assignment to an output, by its index.
+	assigned func(output int)
 }
 
 func (w *walker) offset() int { return int(w.Peek().Start) }
 
 // assign notes an assignment to name where it is one of the wanted outputs.
 func (w *walker) assign(name string, offset int) {
-	for _, o := range w.opts.Outputs {
+	name = strings.TrimPrefix(name, ":")
+	for i, o := range w.opts.Outputs {
 		if strings.EqualFold(o, name) {
 			w.b.Assigned = append(w.b.Assigned, Assignment{o, offset})
+			if w.assigned != nil {
+				w.assigned(i)
+			}
 			return
 		}
 	}
@@ -219,7 +242,7 @@ func (w *walker) addResult(offset int, name func(first, last int) string) {
 	for _, it := range w.items {
 		cols = append(cols, name(it[0], it[1]))
 	}
-	w.b.Results = append(w.b.Results, Result{offset, cols})
+	w.b.Results = append(w.b.Results, Result{Offset: offset, Columns: cols})
 }
 
 // selectList reads the items of a select list up to a token at which stop is

@@ -9,7 +9,6 @@ package ddl
 
 import (
 	"fmt"
-	"strings"
 
 	"ramekin/internal/body"
 	"ramekin/internal/signature"
@@ -24,12 +23,17 @@ type Dialect struct {
 	Type  sqltype.Reader
 	// Marks score words and other tokens that speak for the dialect.
 	Marks Marks
+	// identity tells the overloads of one name apart; nil where a later
+	// declaration of the name replaces the earlier one.
+	identity func(rt *signature.Routine) string
 	// read reads the whole text of r.
 	read func(r *reader)
 }
 
 // Dialects lists every dialect that can be read.
-var Dialects = []*Dialect{&SQLServer, &MySQL}
+var Dialects = []*Dialect{
+	&SQLServer, &MySQL, &MariaDB, &PostgreSQL, &Oracle, &HANA, &Snowflake, &Db2, &Firebird, &Teradata, &SQLPSM,
+}
 
 // DialectOf returns the dialect called name, or nil.
 func DialectOf(name signature.Dialect) *Dialect {
@@ -61,7 +65,7 @@ type File struct {
 	Source []byte
 
 	changes []change
-	types   []sqltype.Declared
+	types   []declared
 }
 
 // Scope is a run of statements: a routine's body, or a part of a script.
@@ -69,25 +73,6 @@ type Scope struct {
 	// Routine is nil for a script.
 	Routine *signature.Routine
 	Body    *body.Body
-}
-
-// changeKind says what a statement does to the routines of a database.
-type changeKind uint8
-
-const (
-	declares changeKind = iota
-	drops
-	renames
-	movesSchema
-)
-
-type change struct {
-	kind         changeKind
-	routine      *signature.Routine // declares
-	schema, name string             // drops, renames, movesSchema
-	to           string             // renames, movesSchema
-	keepsOld     bool               // IF NOT EXISTS
-	any          signature.RoutineKind
 }
 
 // Read reads the routines that src, the text of the file path, declares.
@@ -172,24 +157,21 @@ func (r *reader) keepParameters(rt *signature.Routine) {
 	copy(rt.Parameters, r.parameters)
 }
 
-// nameRoutine fills in the name of a routine from the parts that the DDL writes.
-func (r *reader) nameRoutine(rt *signature.Routine, parts []string) {
-	rt.Name = parts[len(parts)-1]
-	if len(parts) > 1 {
-		rt.Schema = parts[len(parts)-2]
+// nameRoutine fills in the name of a routine from the parts that the DDL
+// writes. A database before the schema is not kept.
+func (r *reader) nameRoutine(rt *signature.Routine, parts []ident) {
+	rt.Name = parts[len(parts)-1].name
+	rt.Quoted = 0
+	if parts[len(parts)-1].quoted {
+		rt.Quoted |= signature.NamePart
 	}
-	setKey(rt)
-}
-
-func setKey(rt *signature.Routine) {
-	fold := signature.NamingOf(rt.Dialect).Fold
-	parts := make([]string, 0, 3)
-	for _, p := range []string{rt.Schema, rt.Container, rt.Name} {
-		if p != "" {
-			parts = append(parts, fold(p))
+	if len(parts) > 1 {
+		rt.Schema = parts[len(parts)-2].name
+		if parts[len(parts)-2].quoted {
+			rt.Quoted |= signature.SchemaPart
 		}
 	}
-	rt.Key = strings.Join(parts, ".")
+	rt.SetKey()
 }
 
 // extent is the extent from the token at first to the one before last.
@@ -201,12 +183,12 @@ func (r *reader) extent(c *sqltext.Cursor, first, last int) signature.Extent {
 
 // fill takes over what the body tells about the routine.
 func (r *reader) fill(rt *signature.Routine, b *body.Body) {
-	if rt.Kind == signature.Procedure {
+	if rt.Kind != signature.Function {
 		if signature.NamingOf(rt.Dialect).HasStatus {
 			rt.Status = b.StatusOf()
 		}
 		for _, res := range b.Results {
-			rs := signature.ResultSet{Line: r.place(res.Offset).Line}
+			rs := signature.ResultSet{Line: r.place(res.Offset).Line, Through: res.Through}
 			for _, name := range res.Columns {
 				rs.Columns = append(rs.Columns, signature.Column{Name: name})
 			}
@@ -217,10 +199,6 @@ func (r *reader) fill(rt *signature.Routine, b *body.Body) {
 			rt.SendsMore = rt.SendsMore || !c.RowsTaken
 		}
 	}
-}
-
-func (r *reader) declare(rt *signature.Routine, keepsOld bool) {
-	r.file.changes = append(r.file.changes, change{kind: declares, routine: rt, keepsOld: keepsOld})
 }
 
 func (r *reader) scope(rt *signature.Routine, b *body.Body) {
@@ -243,26 +221,12 @@ func (r *reader) bodyOptions(rt *signature.Routine) body.Options {
 	return o
 }
 
-// dropList reads [IF EXISTS] name, name behind DROP PROCEDURE or FUNCTION.
-func (r *reader) dropList(c *sqltext.Cursor, kind signature.RoutineKind) {
-	if c.AcceptKw(sqltext.IF) {
-		c.AcceptKw(sqltext.EXISTS)
-	}
-	for c.Peek().IsName() {
-		parts := c.DottedName()
-		ch := change{kind: drops, name: parts[len(parts)-1], any: kind}
-		if len(parts) > 1 {
-			ch.schema = parts[len(parts)-2]
-		}
-		r.file.changes = append(r.file.changes, ch)
-		if !c.AcceptOp(',') {
-			return
-		}
-	}
-}
-
 // columnDefinitions reads ( name type …, … ) of a table type.
 func (r *reader) columnDefinitions(c *sqltext.Cursor) []signature.Column {
+	return columnDefinitions(c, r.d.Type)
+}
+
+func columnDefinitions(c *sqltext.Cursor, read sqltype.Reader) []signature.Column {
 	if !c.AcceptOp('(') {
 		return nil
 	}
@@ -273,7 +237,7 @@ func (r *reader) columnDefinitions(c *sqltext.Cursor) []signature.Column {
 			c.I++
 			col := signature.Column{Name: c.Name(t)}
 			if !c.AtKw(sqltext.AS) {
-				if typ, ok := r.d.Type(c); ok {
+				if typ, ok := read(c); ok {
 					col.Type = &typ
 				}
 			}
@@ -306,124 +270,4 @@ func isTableConstraint(c *sqltext.Cursor, t sqltext.Token) bool {
 		}
 	}
 	return false
-}
-
-// Assemble applies the changes of files in their order and resolves the types
-// that any of them declares.
-func Assemble(files []*File) *signature.Catalog {
-	cat := &signature.Catalog{}
-	declared := map[string]*signature.Type{}
-	for _, f := range files {
-		for i := range f.types {
-			t := &f.types[i]
-			declared[strings.ToLower(t.Name)] = &t.Type
-			declared[strings.ToLower(t.Schema+"."+t.Name)] = &t.Type
-		}
-	}
-	resolve := func(t *signature.Type) {
-		sqltype.Resolve(t, func(schema, name string) *signature.Type {
-			if schema != "" {
-				if d := declared[schema+"."+name]; d != nil {
-					return d
-				}
-				if d := declared["."+name]; d != nil { // declared without its schema
-					return d
-				}
-				return nil
-			}
-			return declared[name]
-		})
-	}
-	for key := range declared {
-		for i := range declared[key].Columns {
-			if t := declared[key].Columns[i].Type; t != nil {
-				resolve(t)
-			}
-		}
-	}
-	var list []*signature.Routine
-	for _, f := range files {
-		for i := range f.changes {
-			list = apply(list, &f.changes[i])
-		}
-		cat.Problems = append(cat.Problems, f.Problems...)
-	}
-	for _, r := range list {
-		for i := range r.Parameters {
-			resolve(&r.Parameters[i].Type)
-		}
-		if r.Returns != nil {
-			resolve(&r.Returns.Type)
-			for i := range r.Returns.Columns {
-				if t := r.Returns.Columns[i].Type; t != nil {
-					resolve(t)
-				}
-			}
-		}
-		cat.Routines = append(cat.Routines, *r)
-	}
-	return cat
-}
-
-// same reports whether a routine is the one that a later statement names. A
-// schema that one of the two leaves out is the default one.
-func same(r *signature.Routine, schema, name string) bool {
-	if !signature.SameName(r.Name, name) {
-		return false
-	}
-	def := signature.NamingOf(r.Dialect).DefaultSchema
-	a, b := r.Schema, schema
-	if a == "" {
-		a = def
-	}
-	if b == "" {
-		b = def
-	}
-	return signature.SameName(a, b)
-}
-
-func apply(list []*signature.Routine, ch *change) []*signature.Routine {
-	switch ch.kind {
-	case declares:
-		for i, r := range list {
-			if same(r, ch.routine.Schema, ch.routine.Name) && r.Dialect == ch.routine.Dialect && sameSpace(r, ch.routine) {
-				if ch.keepsOld {
-					return list
-				}
-				list = append(list[:i], list[i+1:]...)
-				break
-			}
-		}
-		return append(list, ch.routine)
-	case drops:
-		kept := list[:0]
-		for _, r := range list {
-			name, _, _ := strings.Cut(r.Name, ";") // DROP takes every number
-			probe := *r
-			probe.Name = name
-			if same(&probe, ch.schema, ch.name) && (ch.any == "" || r.Kind == ch.any) {
-				continue
-			}
-			kept = append(kept, r)
-		}
-		return kept
-	case renames, movesSchema:
-		for _, r := range list {
-			if same(r, ch.schema, ch.name) {
-				if ch.kind == renames {
-					r.Name = ch.to
-				} else {
-					r.Schema = ch.to
-				}
-				setKey(r)
-			}
-		}
-	}
-	return list
-}
-
-// sameSpace reports whether two routines of one name stand in each other's
-// way: in some dialects a procedure and a function may share a name.
-func sameSpace(a, b *signature.Routine) bool {
-	return a.Kind == b.Kind || signature.NamingOf(a.Dialect).OneNameSpace
 }

@@ -16,10 +16,10 @@ var MySQL = Dialect{
 	Lexis: &sqltext.MySQL,
 	Type:  sqltype.MySQL,
 	Marks: Marks{
-		Words: map[string]int{"delimiter": 6, "definer": 3, "unsigned": 2, "auto_increment": 3, "engine": 1, "sqlexception": 2,
-			"sqlstate": 1, "deterministic": 1, "iterate": 1, "leave": 1, "ifnull": 1, "mediumtext": 2, "longtext": 2, "invoker": 2,
-			"elseif": 1, "soname": 3, "utf8mb4": 3, "charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1},
-		BacktickName: 2, ExecutableComment: 5, DirectionFirst: 2, EndIf: 1,
+		"delimiter": 6, "definer": 3, "unsigned": 2, "auto_increment": 3, "engine": 1, "sqlexception": 2,
+		"sqlstate": 1, "deterministic": 1, "iterate": 1, "leave": 1, "ifnull": 1, "mediumtext": 2, "longtext": 2, "invoker": 2,
+		"elseif": 1, "soname": 3, "utf8mb4": 3, "charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1,
+		markBacktickName: 2, markExecutableComment: 5, markDirectionFirst: 1, markEndIf: 1,
 	},
 	read: readMySQL,
 }
@@ -29,36 +29,15 @@ type mySQLReader struct{ *reader }
 
 func readMySQL(rd *reader) {
 	r := mySQLReader{rd}
-	var fr framer
-	for {
-		tokens := r.tokens[:0] // a local one, as this is the innermost loop
-		var t sqltext.Token
-		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.Delimiter; r.scan.Read(&t) {
-			tokens = append(tokens, t)
-			framed := t.Kw != sqltext.NoKeyword || t.Op == ';' || t.Op == '(' || t.Op == ')' || len(tokens) == 1
-			if framed && fr.ends(tokens) {
-				break
-			}
-		}
-		r.tokens = tokens
-		limit := len(r.src)
-		if len(r.scan.Errors) > 0 {
-			e := r.scan.Errors[0]
-			r.scan.Errors = r.scan.Errors[:0]
-			limit = e.Offset
-			r.problem(e.Offset, fr.routine, "%s", e.Message)
-			r.statement(limit)
-			if next := nextDelimiter(r.src, e.Offset); t.Kind == sqltext.EOF && next > 0 {
-				r.scan.Skip(next)
-				continue
-			}
-		} else {
-			r.statement(limit)
-		}
-		if t.Kind == sqltext.EOF {
-			return
-		}
-	}
+	r.eachStatement(&mySQLFrame, r.statement)
+}
+
+// mySQLFrame is where the statements of MySQL end.
+var mySQLFrame = frameRules{
+	begins:  keywordSet(sqltext.CREATE),
+	heads:   keywordSet(sqltext.PROCEDURE, sqltext.FUNCTION, sqltext.TRIGGER, sqltext.EVENT),
+	blocks:  keywordSet(sqltext.BEGIN, sqltext.IF, sqltext.LOOP, sqltext.WHILE, sqltext.REPEAT),
+	recover: nextDelimiter,
 }
 
 // nextDelimiter finds the next line after offset that begins with the client's
@@ -76,109 +55,6 @@ func nextDelimiter(src []byte, offset int) int {
 		}
 	}
 	return 0
-}
-
-// framer finds the end of a statement whose delimiter is a semicolon: inside
-// the body of a routine, a trigger or an event, semicolons part its statements.
-type framer struct {
-	header   bool // CREATE was the first word and its object is not known yet
-	routine  bool
-	parens   int
-	open     []byte // 'c' for each open CASE, 'b' for each other block
-	endAt    int    // index of the last END that closed something
-	repeatAt int    // index of a REPEAT that may be a function, or -1
-	handler  bool   // inside DECLARE … HANDLER
-	until    bool   // inside UNTIL …
-}
-
-// ends takes the last of tokens and reports whether the statement ends with it.
-// It need be called only for the first token, for keywords, brackets and semicolons.
-func (f *framer) ends(tokens []sqltext.Token) bool {
-	n := len(tokens) - 1
-	t := tokens[n]
-	if n == 0 {
-		*f = framer{header: t.Kw == sqltext.CREATE, endAt: -2, repeatAt: -1, open: f.open[:0]}
-		return t.Kind == sqltext.Punct && t.Op == ';'
-	}
-	if f.repeatAt >= 0 && f.repeatAt < n {
-		if next := tokens[f.repeatAt+1]; next.Kind != sqltext.Punct || next.Op != '(' {
-			f.open = append(f.open, 'b')
-		}
-		f.repeatAt = -1
-	}
-	if t.Kind == sqltext.Punct {
-		switch t.Op {
-		case '(':
-			f.parens++
-		case ')':
-			f.parens = max(f.parens-1, 0)
-		case ';':
-			f.handler, f.until = false, false
-			f.parens = 0
-			return len(f.open) == 0
-		}
-		return false
-	}
-	if f.header {
-		switch t.Kw {
-		case sqltext.PROCEDURE, sqltext.FUNCTION, sqltext.TRIGGER, sqltext.EVENT:
-			f.header, f.routine = false, true
-		case sqltext.TABLE, sqltext.VIEW, sqltext.SCHEMA, sqltext.AS, sqltext.SELECT:
-			f.header = false
-		}
-		return false
-	}
-	prev := tokens[n-1]
-	if !f.routine || prev.Kind == sqltext.Punct && prev.Op == '.' {
-		return false
-	}
-	afterEnd := f.endAt == n-1
-	switch t.Kw {
-	case sqltext.BEGIN:
-		if f.statementStart(prev) {
-			f.open = append(f.open, 'b')
-		}
-	case sqltext.IF, sqltext.LOOP, sqltext.WHILE:
-		if !afterEnd && f.statementStart(prev) {
-			f.open = append(f.open, 'b')
-		}
-	case sqltext.REPEAT:
-		if !afterEnd && f.statementStart(prev) {
-			f.repeatAt = n
-		}
-	case sqltext.CASE:
-		if !afterEnd {
-			f.open = append(f.open, 'c')
-		}
-	case sqltext.HANDLER:
-		f.handler = true
-	case sqltext.UNTIL:
-		f.until = true
-	case sqltext.END:
-		if k := len(f.open); k > 0 && (f.open[k-1] == 'c' || f.until || f.statementStart(prev)) {
-			f.open = f.open[:k-1]
-			f.until = false
-			f.endAt = n
-		}
-	}
-	return false
-}
-
-// statementStart reports whether a statement can begin behind the token p.
-func (f *framer) statementStart(p sqltext.Token) bool {
-	if f.parens > 0 {
-		return false
-	}
-	if p.Kind == sqltext.Punct {
-		return p.Op == ';' || p.Op == ':' || len(f.open) == 0 && p.Op == ')'
-	}
-	switch p.Kw {
-	case sqltext.BEGIN, sqltext.THEN, sqltext.ELSE, sqltext.DO, sqltext.LOOP, sqltext.REPEAT:
-		return true
-	case sqltext.PROCEDURE, sqltext.FUNCTION, sqltext.TRIGGER, sqltext.EVENT, sqltext.DROP:
-		return false
-	}
-	return f.handler || len(f.open) == 0
 }
 
 // statement reads the statement in r.tokens.
@@ -279,8 +155,8 @@ func (r mySQLReader) header(c *sqltext.Cursor, rt *signature.Routine) (keepsOld 
 		c.I += 3
 		keepsOld = true
 	}
-	parts := c.DottedName()
-	if len(parts) == 0 || parts[len(parts)-1] == "" {
+	parts := r.names(c)
+	if len(parts) == 0 || parts[len(parts)-1].name == "" {
 		return false, r.unexpected(c, "the routine's name")
 	}
 	r.nameRoutine(rt, parts)
@@ -346,6 +222,14 @@ func (r mySQLReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *synta
 			return r.unexpected(c, "the type of "+p.Name)
 		}
 		p.Type = t
+		if c.AcceptKw(sqltext.DEFAULT) || c.AcceptOp(sqltext.OpAssign) { // newer versions of MariaDB
+			first := c.I
+			skipExpression(c)
+			if c.I == first {
+				return r.unexpected(c, "the default of "+p.Name)
+			}
+			p.Default = &signature.Default{Text: c.FoldFrom(first)}
+		}
 		r.reader.parameters = append(r.reader.parameters, p)
 		if c.AcceptOp(',') {
 			continue

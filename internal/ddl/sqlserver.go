@@ -19,10 +19,10 @@ var SQLServer = Dialect{
 	Lexis: &sqltext.SQLServer,
 	Type:  sqltype.SQLServer,
 	Marks: Marks{
-		Words: map[string]int{"nvarchar": 2, "dbo": 2, "datetime2": 3, "uniqueidentifier": 3, "nolock": 3, "sysname": 2,
-			"raiserror": 2, "nocount": 4, "sp_executesql": 3, "varbinary": 1, "proc": 2, "datetimeoffset": 3, "schemabinding": 3,
-			"scope_identity": 3, "readonly": 1, "xact_abort": 4, "getdate": 2, "sysdatetime": 3, "exec": 2, "print": 1},
-		BatchWord: 4, BracketName: 1, AtParameter: 5, SystemVariable: 2, NationalString: 1,
+		"nvarchar": 2, "dbo": 2, "datetime2": 3, "uniqueidentifier": 3, "nolock": 3, "sysname": 2,
+		"raiserror": 2, "nocount": 4, "sp_executesql": 3, "varbinary": 1, "proc": 2, "datetimeoffset": 3, "schemabinding": 3,
+		"scope_identity": 3, "readonly": 1, "xact_abort": 4, "getdate": 2, "sysdatetime": 3, "exec": 2, "print": 1,
+		markBatchWord: 4, markBracketName: 1, markAtParameter: 5, markSystemVariable: 2, markNationalString: 1,
 	},
 	read: readSQLServer,
 }
@@ -138,44 +138,43 @@ func (r sqlServerReader) statement(c *sqltext.Cursor, s body.Statement) {
 	case s.Keyword == sqltext.CREATE && c.AcceptKw(sqltext.TYPE):
 		r.createType(c)
 	case s.Keyword == sqltext.ALTER && c.AcceptKw(sqltext.SCHEMA): // … TRANSFER [OBJECT::] name
-		to := c.DottedName()
+		to := r.names(c)
 		if len(to) == 0 || !c.AcceptWord("transfer") {
 			return
 		}
-		parts := c.DottedName()
+		parts := r.names(c)
 		if c.AcceptOp(sqltext.OpScope) {
-			parts = c.DottedName()
+			parts = r.names(c)
 		}
 		if len(parts) == 2 {
-			r.file.changes = append(r.file.changes, change{kind: movesSchema, schema: parts[0], name: parts[1], to: to[0]})
+			ch := target(movesSchema, parts)
+			ch.to = to[0]
+			r.change(ch)
 		}
 	}
 }
 
 // createType reads the name and definition of an alias or table type.
 func (r sqlServerReader) createType(c *sqltext.Cursor) {
-	parts := c.DottedName()
+	parts := r.names(c)
 	if len(parts) == 0 {
 		return
 	}
-	d := sqltype.Declared{Name: parts[len(parts)-1]}
-	if len(parts) > 1 {
-		d.Schema = parts[len(parts)-2]
-	}
+	var typ signature.Type
 	switch {
 	case c.AcceptKw(sqltext.FROM):
 		t, ok := r.d.Type(c)
 		if !ok {
 			return
 		}
-		d.Type = t
+		typ = t
 	case c.AtKw(sqltext.AS) && c.Ahead(1).Kw == sqltext.TABLE:
 		c.I += 2
-		d.Type = signature.Type{Kind: signature.KindTable, Columns: r.columnDefinitions(c)}
+		typ = signature.Type{Kind: signature.KindTable, Columns: r.columnDefinitions(c)}
 	default:
 		return
 	}
-	r.file.types = append(r.file.types, d)
+	r.typeDeclared(parts, typ)
 }
 
 // systemCall follows the calls that change what is declared: a routine made in
@@ -210,13 +209,11 @@ func (r sqlServerReader) systemCall(call sqlcall.Call) {
 		if !ok1 || !ok2 || from.Kind != sqlcall.Text || to.Kind != sqlcall.Text || text(to) == "" {
 			return
 		}
-		parts := nameParts(text(from), r.d.Lexis)
+		parts := r.nameParts(text(from))
 		if len(parts) > 0 {
-			ch := change{kind: renames, name: parts[len(parts)-1], to: text(to)}
-			if len(parts) > 1 {
-				ch.schema = parts[len(parts)-2]
-			}
-			r.file.changes = append(r.file.changes, ch)
+			ch := target(renames, parts)
+			ch.to = ident{name: text(to)}
+			r.change(ch)
 		}
 	case "sp_addtype":
 		name, ok1 := arg("@typename", 0)
@@ -225,26 +222,19 @@ func (r sqlServerReader) systemCall(call sqlcall.Call) {
 			return
 		}
 		inner := []byte(text(base))
-		c := cursorOver(inner, r.d.Lexis)
+		c := cursorOver(inner, r.d.Lexis, 0, len(inner))
 		if t, ok := r.d.Type(&c); ok {
-			parts := nameParts(text(name), r.d.Lexis)
-			r.file.types = append(r.file.types, sqltype.Declared{Name: strings.Join(parts, "."), Type: t})
+			if parts := r.nameParts(text(name)); len(parts) > 0 {
+				r.typeDeclared(parts, t)
+			}
 		}
 	}
 }
 
-func cursorOver(src []byte, lex *sqltext.Lexis) sqltext.Cursor {
-	s := sqltext.NewScanner(src, lex)
-	var tokens []sqltext.Token
-	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
-		tokens = append(tokens, t)
-	}
-	return sqltext.NewCursor(src, lex, tokens)
-}
-
-func nameParts(text string, lex *sqltext.Lexis) []string {
-	c := cursorOver([]byte(text), lex)
-	return c.DottedName()
+func (r sqlServerReader) nameParts(text string) []ident {
+	c := cursorOver([]byte(text), r.d.Lexis, 0, len(text))
+	inner := *r.reader
+	return inner.names(&c)
 }
 
 // stringScript reads a script that stands in a constant string, where it
@@ -258,32 +248,13 @@ func (r sqlServerReader) stringScript(args []sqlcall.Argument) {
 	if len(inner) == 0 || r.origin != nil {
 		return
 	}
-	c := cursorOver(inner, r.d.Lexis)
+	c := cursorOver(inner, r.d.Lexis, 0, len(inner))
 	if !body.AtRoutine(&c) {
 		return
 	}
 	sub := &reader{d: r.d, src: inner, file: r.file, opts: r.opts, origin: origin, depth: r.depth + 1}
 	sub.scan.Reset(inner, r.d.Lexis)
 	readSQLServer(sub)
-}
-
-// undouble gives the content of the string literal in src[start:end], and for
-// each of its bytes the offset in src.
-func undouble(src []byte, start, end int) ([]byte, []int32) {
-	open := bytes.IndexByte(src[start:end], '\'')
-	if open < 0 {
-		return nil, nil
-	}
-	var text []byte
-	var origin []int32
-	for i := start + open + 1; i < end-1; i++ {
-		text = append(text, src[i])
-		origin = append(origin, int32(i))
-		if src[i] == '\'' {
-			i++
-		}
-	}
-	return text, append(origin, int32(end-1))
 }
 
 // routine reads one routine to its end: that of the batch, or the next
@@ -323,13 +294,13 @@ func (r sqlServerReader) header(c *sqltext.Cursor) (*signature.Routine, *body.Bo
 	if c.Next().Kw == sqltext.FUNCTION {
 		rt.Kind = signature.Function
 	}
-	parts := c.DottedName()
-	if len(parts) == 0 || parts[len(parts)-1] == "" {
+	parts := r.names(c)
+	if len(parts) == 0 || parts[len(parts)-1].name == "" {
 		return rt, nil, r.unexpected(c, "the routine's name")
 	}
 	if rt.Kind == signature.Procedure && c.AtOp(';') && c.Ahead(1).Kind == sqltext.Number {
 		if n := c.Text(c.Ahead(1)); n != "1" {
-			parts[len(parts)-1] += ";" + n
+			parts[len(parts)-1].name += ";" + n
 		}
 		c.I += 2
 	}

@@ -1,6 +1,9 @@
 package signature
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Dialect names the SQL that a text is written in.
 type Dialect string
@@ -8,8 +11,17 @@ type Dialect string
 // The dialects of the vocabulary. Which of them can be read is settled by the
 // table of readers in package ddl.
 const (
-	SQLServer Dialect = "sqlserver"
-	MySQL     Dialect = "mysql"
+	SQLServer  Dialect = "sqlserver"
+	MySQL      Dialect = "mysql"
+	MariaDB    Dialect = "mariadb"
+	PostgreSQL Dialect = "postgresql"
+	Oracle     Dialect = "oracle"
+	HANA       Dialect = "hana"
+	Snowflake  Dialect = "snowflake"
+	Db2        Dialect = "db2"
+	Firebird   Dialect = "firebird"
+	Teradata   Dialect = "teradata"
+	SQLPSM     Dialect = "sqlpsm"
 )
 
 // Naming is how a dialect's server stores, compares and completes names. It is
@@ -31,6 +43,8 @@ type Naming struct {
 	NamedArguments bool
 	// OneNameSpace is true where a procedure and a function cannot share a name.
 	OneNameSpace bool
+	// Overloads is true where routines of one name may differ in their parameters.
+	Overloads bool
 	// TablesMayBeLeftOut is true where a call may leave a table parameter out,
 	// which is then empty.
 	TablesMayBeLeftOut bool
@@ -64,17 +78,68 @@ var namings = map[Dialect]Naming{
 	},
 	// Routine names are stored as written and compared without case
 	// ("Identifier case sensitivity").
-	MySQL: {
-		Fold: asWritten, LoadableHideParameters: true, QuoteOpen: "`", QuoteClose: "`",
-		System: func(schema, _ string) bool {
+	MySQL: mySQLNaming,
+	// As MySQL; packages have members ("CREATE PACKAGE").
+	MariaDB: mySQLNaming,
+	// "Identifiers and key words"; OUT parameters are given a value in CALL.
+	PostgreSQL: {
+		Fold: strings.ToLower, DefaultSchema: "public", CallsFunctions: false, NamedArguments: true, Overloads: true, OneNameSpace: true,
+		QuoteOpen: `"`, QuoteClose: `"`, System: systemSchemas("pg_catalog", "information_schema"),
+	},
+	// "Database object naming rules".
+	Oracle: {
+		Fold: strings.ToUpper, CallsFunctions: true, NamedArguments: true, Overloads: true, OneNameSpace: true, QuoteOpen: `"`, QuoteClose: `"`,
+		System: func(schema, name string) bool {
 			s := strings.ToLower(schema)
-			return s == "sys" || s == "mysql"
+			return s == "sys" || s == "standard" || strings.HasPrefix(s, "dbms_") || strings.HasPrefix(s, "utl_") || strings.HasPrefix(s, "owa") ||
+				strings.HasPrefix(s, "htp") || strings.EqualFold(name, "raise_application_error")
 		},
+	},
+	// "Identifiers".
+	HANA: {
+		Fold: strings.ToUpper, NamedArguments: true, QuoteOpen: `"`, QuoteClose: `"`, TablesMayBeLeftOut: true,
+		System: systemSchemas("sys", "_sys_afl", "_sys_bic", "_sys_repo", "sqlscript_print", "sqlscript_string"),
+	},
+	// "Identifier requirements".
+	Snowflake: {
+		Fold: strings.ToUpper, DefaultSchema: "public", NamedArguments: true, Overloads: true, QuoteOpen: `"`, QuoteClose: `"`,
+		System: func(schema, name string) bool {
+			return strings.EqualFold(schema, "information_schema") || strings.HasPrefix(strings.ToLower(name), "system$")
+		},
+	},
+	// "Identifiers", "SQLPL RETURN statement".
+	Db2: {
+		Fold: strings.ToUpper, HasStatus: true, NamedArguments: true, Overloads: true, QuoteOpen: `"`, QuoteClose: `"`,
+		System: systemSchemas("sysproc", "sysibm", "sysfun", "sysibmadm", "sysibminternal", "syscat"),
+	},
+	// "Rules for regular object identifiers".
+	Firebird: {Fold: strings.ToUpper, QuoteOpen: `"`, QuoteClose: `"`, System: func(schema, _ string) bool { return strings.HasPrefix(strings.ToLower(schema), "rdb$") }},
+	// Names keep their case and are compared without it ("Object names").
+	Teradata: {
+		Fold: asWritten, QuoteOpen: `"`, QuoteClose: `"`,
+		System: systemSchemas("dbc", "syslib", "sysudtlib", "td_sysfnlib", "td_sysxml", "sqlj"),
+	},
+	// ISO/IEC 9075-2, clause 5.4.
+	SQLPSM: {
+		Fold: strings.ToUpper, DefaultSchema: "PUBLIC", Overloads: true, QuoteOpen: `"`, QuoteClose: `"`,
+		System: systemSchemas("information_schema", "system_lobs"),
 	},
 }
 
+var mySQLNaming = Naming{
+	Fold: asWritten, LoadableHideParameters: true, QuoteOpen: "`", QuoteClose: "`", System: systemSchemas("sys", "mysql"),
+}
+
+// systemSchemas is a [Naming.System] that goes by the schema.
+func systemSchemas(names ...string) func(schema, name string) bool {
+	return func(schema, _ string) bool { return slices.Contains(names, strings.ToLower(schema)) }
+}
+
+// order lists the dialects as they are shown.
+var order = []Dialect{SQLServer, MySQL, MariaDB, PostgreSQL, Oracle, HANA, Snowflake, Db2, Firebird, Teradata, SQLPSM}
+
 // Dialects lists the dialects whose naming rules are known, in a fixed order.
-func Dialects() []Dialect { return []Dialect{SQLServer, MySQL} }
+func Dialects() []Dialect { return slices.Clone(order) }
 
 // NamingOf returns the naming rules of d; for an unknown dialect, rules that
 // take every name as it is written.

@@ -165,6 +165,9 @@ type Status struct {
 type ResultSet struct {
 	Columns []Column `json:"columns"`
 	Line    int      `json:"line"`
+	// Through is the output parameter whose cursor has the rows, "" where they
+	// are sent beside the outputs. It is not part of the JSON.
+	Through string `json:"-"`
 }
 
 // Place is a position in a file. Lines and columns count from 1; a column
@@ -207,9 +210,38 @@ type Routine struct {
 	// It is knowledge about the reading, not part of the contract, and so not
 	// part of the JSON.
 	SendsMore bool `json:"-"`
+	// Quoted says which parts of the name are written in quotes.
+	Quoted NameParts `json:"-"`
 	// Database names the catalog that the routine came from, where several are
 	// in use at once.
 	Database string `json:"-"`
+}
+
+// NameParts is a set of the parts of a routine's name.
+type NameParts uint8
+
+// The parts of a routine's name.
+const (
+	SchemaPart NameParts = 1 << iota
+	ContainerPart
+	NamePart
+)
+
+// SetKey works the key out from the parts of the name, as the dialect's server
+// would store them.
+func (r *Routine) SetKey() {
+	fold := NamingOf(r.Dialect).Fold
+	parts := make([]string, 0, 3)
+	for i, p := range [...]string{r.Schema, r.Container, r.Name} {
+		if p == "" {
+			continue
+		}
+		if r.Quoted&(1<<i) == 0 {
+			p = fold(p)
+		}
+		parts = append(parts, p)
+	}
+	r.Key = strings.Join(parts, ".")
 }
 
 // QualifiedName is the name with its schema and container, as written.

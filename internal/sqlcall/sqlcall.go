@@ -165,6 +165,24 @@ func Parse(c *sqltext.Cursor) (Call, bool) {
 	return call, true
 }
 
+// ParseBare reads a call that no verb begins, as procedural languages have it:
+// name, or name(argument, …). It returns false, without moving, where there is
+// no name.
+func ParseBare(c *sqltext.Cursor) (Call, bool) {
+	start := c.I
+	call := Call{Start: int(c.Peek().Start), Verb: "call"}
+	if !c.Peek().IsName() || !call.readName(c) {
+		c.I = start
+		return Call{}, false
+	}
+	if c.AtOp('(') {
+		call.Parenthesised = true
+		call.Arguments = bracketed(c)
+	}
+	call.End = int(c.At(c.I - 1).End)
+	return call, true
+}
+
 func (call *Call) setReturn(c *sqltext.Cursor) {
 	t := c.Next()
 	call.Return, call.ReturnStart = c.Text(t), int(t.Start)

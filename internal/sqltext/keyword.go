@@ -18,6 +18,8 @@ const (
 	AS
 	ATOMIC
 	BEGIN
+	BLOCK
+	BODY
 	BREAK
 	BULK
 	BY
@@ -50,9 +52,11 @@ const (
 	DROP
 	ELSE
 	ELSEIF
+	ELSIF
 	END
 	EVENT
 	EXCEPT
+	EXCEPTION
 	EXEC
 	EXECUTE
 	EXISTS
@@ -84,8 +88,10 @@ const (
 	LANGUAGE
 	LEAVE
 	LEFT
+	LIBRARY
 	LIMIT
 	LOOP
+	MACRO
 	MERGE
 	NATIVE
 	NOT
@@ -99,16 +105,20 @@ const (
 	OUT
 	OUTER
 	OUTPUT
+	PACKAGE
+	PERFORM
 	PREPARE
 	PRINT
 	PROC
 	PROCEDURE
+	RAISE
 	RAISERROR
 	READONLY
 	RECEIVE
 	REPEAT
 	REPLACE
 	REPLICATION
+	RESULT
 	RETURN
 	RETURNING
 	RETURNS
@@ -123,6 +133,7 @@ const (
 	SHOW
 	SIGNAL
 	SONAME
+	SUSPEND
 	TABLE
 	THEN
 	THROW
@@ -152,19 +163,19 @@ const (
 )
 
 var keywordNames = [keywordCount]string{
-	"", "add", "after", "aggregate", "alter", "analyze", "and", "as", "atomic", "begin", "break", "bulk", "by",
-	"call", "case", "catch", "check", "close", "collate", "comment", "commit", "continue", "conversation",
-	"create", "cross", "cursor", "deallocate", "declare", "default", "definer", "delete", "delimiter", "deny",
-	"desc", "describe", "dialog", "distinct", "distributed", "do", "drop", "else", "elseif", "end", "event",
-	"except", "exec", "execute", "exists", "exit", "explain", "external", "fetch", "for", "from", "full",
-	"function", "get", "goto", "grant", "group", "handler", "having", "if", "in", "inner", "inout", "insert",
-	"intersect", "into", "is", "iterate", "join", "kill", "language", "leave", "left", "limit", "loop", "merge",
-	"native", "not", "null", "offset", "on", "open", "option", "or", "order", "out", "outer", "output",
-	"prepare", "print", "proc", "procedure", "raiserror", "readonly", "receive", "repeat", "replace",
-	"replication", "return", "returning", "returns", "revoke", "right", "rollback", "save", "schema", "select",
-	"send", "set", "show", "signal", "soname", "table", "then", "throw", "timer", "top", "tran", "transaction",
-	"trigger", "truncate", "try", "type", "union", "until", "update", "use", "using", "values", "varying", "view",
-	"waitfor", "when", "where", "while", "window", "with",
+	"", "add", "after", "aggregate", "alter", "analyze", "and", "as", "atomic", "begin", "block", "body", "break",
+	"bulk", "by", "call", "case", "catch", "check", "close", "collate", "comment", "commit", "continue",
+	"conversation", "create", "cross", "cursor", "deallocate", "declare", "default", "definer", "delete", "delimiter",
+	"deny", "desc", "describe", "dialog", "distinct", "distributed", "do", "drop", "else", "elseif", "elsif", "end",
+	"event", "except", "exception", "exec", "execute", "exists", "exit", "explain", "external", "fetch", "for",
+	"from", "full", "function", "get", "goto", "grant", "group", "handler", "having", "if", "in", "inner", "inout",
+	"insert", "intersect", "into", "is", "iterate", "join", "kill", "language", "leave", "left", "library", "limit",
+	"loop", "macro", "merge", "native", "not", "null", "offset", "on", "open", "option", "or", "order", "out",
+	"outer", "output", "package", "perform", "prepare", "print", "proc", "procedure", "raise", "raiserror",
+	"readonly", "receive", "repeat", "replace", "replication", "result", "return", "returning", "returns", "revoke",
+	"right", "rollback", "save", "schema", "select", "send", "set", "show", "signal", "soname", "suspend", "table",
+	"then", "throw", "timer", "top", "tran", "transaction", "trigger", "truncate", "try", "type", "union", "until",
+	"update", "use", "using", "values", "varying", "view", "waitfor", "when", "where", "while", "window", "with",
 }
 
 const (

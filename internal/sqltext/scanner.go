@@ -18,11 +18,12 @@ type Scanner struct {
 	src        []byte
 	lex        *Lexis
 	pos        int
-	delimiter  []byte // nil while it is ;
-	delimFirst byte   // its first byte, or 0
-	delimName  bool   // it can stand inside a name
-	fresh      bool   // no token since the last delimiter
-	executable int    // open /*! comments
+	delimiter  []byte     // nil while it is ;
+	delimFirst byte       // its first byte, or 0
+	delimName  bool       // it can stand inside a name
+	fresh      bool       // no token since the last delimiter
+	executable int        // open /*! comments
+	part       *[256]bool // the bytes that continue a name
 	// Errors are the faults found so far.
 	Errors []Error
 }
@@ -36,7 +37,10 @@ func NewScanner(src []byte, lex *Lexis) *Scanner {
 
 // Reset puts the scanner at the start of src.
 func (s *Scanner) Reset(src []byte, lex *Lexis) {
-	*s = Scanner{src: src, lex: lex, fresh: true, Errors: s.Errors[:0]}
+	*s = Scanner{src: src, lex: lex, fresh: true, Errors: s.Errors[:0], part: nameParts[lex.NameMarks]}
+	if s.part == nil {
+		s.part = &namePart
+	}
 }
 
 // CustomDelimiter reports whether the script has set a delimiter other than
@@ -77,6 +81,20 @@ var namePart = func() (p [256]bool) {
 		p[i] = classes[i] == classLetter || classes[i] == classDigit || i == '$' || i == '#' || i == '@'
 	}
 	return p
+}()
+
+// nameParts holds namePart for each [Lexis.NameMarks] in use.
+var nameParts = func() map[string]*[256]bool {
+	m := map[string]*[256]bool{}
+	for _, marks := range []string{"$", "$#"} {
+		p := namePart
+		p['$'], p['#'], p['@'] = false, false, false
+		for _, c := range []byte(marks) {
+			p[c] = true
+		}
+		m[marks] = &p
+	}
+	return m
 }()
 
 // Next returns the next token; at the end of the text one of kind EOF, again
@@ -123,6 +141,9 @@ func (s *Scanner) Read(t *Token) {
 		switch c {
 		case '-':
 			if s.at(start+1, '-') && (!s.lex.DashNeedsSpace || start+2 >= len(src) || src[start+2] <= ' ') {
+				if s.lex.TerminatorComment && s.terminatorComment() {
+					s.fresh = true
+				}
 				s.skipLine()
 				continue
 			}
@@ -130,6 +151,16 @@ func (s *Scanner) Read(t *Token) {
 			if s.at(start+1, '*') {
 				s.comment(start)
 				continue
+			}
+			if s.lex.SlashComments && s.at(start+1, '/') {
+				s.skipLine()
+				continue
+			}
+			if s.lex.SlashEnds && s.lineBegins(start) && s.lineEnds(start+1) {
+				s.pos = start + 1
+				s.fresh = true
+				s.token(t, BatchEnd, start, 0)
+				return
 			}
 		case '*':
 			if s.executable > 0 && s.at(start+1, '/') {
@@ -174,6 +205,13 @@ func (s *Scanner) Read(t *Token) {
 				return
 			}
 		case '@':
+			if s.lex.AtPlaceholders {
+				if s.enclosed(start, '@') {
+					s.plain(t, Word, start, 0)
+					return
+				}
+				break
+			}
 			s.variable(start)
 			s.plain(t, Variable, start, 0)
 			return
@@ -182,7 +220,7 @@ func (s *Scanner) Read(t *Token) {
 			s.plain(t, Placeholder, start, 0)
 			return
 		case '.':
-			if start+1 < len(src) && classes[src[start+1]] == classDigit && (start == 0 || !namePart[src[start-1]]) {
+			if start+1 < len(src) && classes[src[start+1]] == classDigit && (start == 0 || !s.part[src[start-1]]) {
 				s.number(start)
 				s.plain(t, Number, start, 0)
 				return
@@ -191,7 +229,43 @@ func (s *Scanner) Read(t *Token) {
 			if s.dollar(t, start) {
 				return
 			}
+		case '&':
+			if s.lex.AmpersandNames {
+				i := start + 1
+				if s.at(i, '&') {
+					i++
+				}
+				if s.at(i, '{') {
+					s.pos = i
+					if s.enclosed(i, '}') {
+						s.plain(t, Word, start, 0)
+						return
+					}
+				} else if i < len(src) && classes[src[i]] == classLetter {
+					s.pos = i
+					s.restOfName()
+					s.plain(t, Word, start, 0)
+					return
+				}
+			}
+		case '{':
+			if s.lex.Templates && s.at(start+1, '{') {
+				if i := bytes.Index(src[start:], []byte("}}")); i > 0 && bytes.IndexByte(src[start:start+i], '\n') < 0 {
+					s.pos = start + i + 2
+					s.restOfName()
+					s.plain(t, Word, start, 0)
+					return
+				}
+			}
 		case ':':
+			if s.lex.ColonNames && start+1 < len(src) && s.colonName(start) {
+				kind := Variable
+				if s.lex.BackslashCommands { // a variable of the script client, whose text takes its place
+					kind = Word
+				}
+				s.plain(t, kind, start, 0)
+				return
+			}
 			if s.lex.ColonLines && start+1 < len(src) && classes[src[start+1]] == classLetter && s.lineBegins(start) {
 				s.skipLine()
 				continue
@@ -202,6 +276,12 @@ func (s *Scanner) Read(t *Token) {
 				continue
 			}
 		case '\\':
+			if s.lex.BackslashCommands {
+				if s.backslashCommand(t, start) {
+					return
+				}
+				continue
+			}
 			if s.lex.DelimiterCommand && start+1 < len(src) {
 				if next := src[start+1]; next == 'g' || next == 'G' { // end a statement
 					s.pos = start + 2
@@ -247,11 +327,11 @@ func (s *Scanner) atDelimiter(start int) bool {
 	if !bytes.HasPrefix(s.src[start:], d) {
 		return false
 	}
-	if classes[d[0]] == classLetter && start > 0 && namePart[s.src[start-1]] {
+	if classes[d[0]] == classLetter && start > 0 && s.part[s.src[start-1]] {
 		return false
 	}
 	end := start + len(d)
-	return classes[d[len(d)-1]] != classLetter || end >= len(s.src) || !namePart[s.src[end]]
+	return classes[d[len(d)-1]] != classLetter || end >= len(s.src) || !s.part[s.src[end]]
 }
 
 func (s *Scanner) skipLine() {
@@ -278,9 +358,12 @@ func (s *Scanner) lineBegins(offset int) bool {
 
 // comment skips a block comment at start, or enters an executable one.
 func (s *Scanner) comment(start int) {
-	if s.lex.ExecutableUpTo > 0 && s.at(start+2, '!') {
-		version, i := 0, start+3
-		for i < len(s.src) && classes[s.src[i]] == classDigit && i < start+9 {
+	if mark := start + 2; s.lex.ExecutableUpTo > 0 && (s.at(mark, '!') || s.lex.MariaDBComments && s.at(mark, 'M') && s.at(mark+1, '!')) {
+		if s.src[mark] == 'M' {
+			mark++
+		}
+		version, i := 0, mark+1
+		for i < len(s.src) && classes[s.src[i]] == classDigit && i < mark+7 {
 			version = version*10 + int(s.src[i]-'0')
 			i++
 		}
@@ -343,11 +426,11 @@ func (s *Scanner) restOfName() {
 	src := s.src
 	i := s.pos
 	if !s.delimName {
-		for i < len(src) && namePart[src[i]] {
+		for i < len(src) && s.part[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && namePart[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
+		for i < len(src) && s.part[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
 			i++
 		}
 	}
@@ -360,23 +443,19 @@ func (s *Scanner) word(t *Token, start int) bool {
 	src := s.src
 	i := start + 1
 	if first := s.delimFirst; !s.delimName {
-		for i < len(src) && namePart[src[i]] {
+		for i < len(src) && s.part[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && namePart[src[i]] && (src[i] != first || !s.atDelimiter(i)) {
+		for i < len(src) && s.part[src[i]] && (src[i] != first || !s.atDelimiter(i)) {
 			i++
 		}
 	}
 	s.pos = i
 	word := src[start:i]
-	if len(word) == 1 && i < len(src) && (src[i] == '\'' || src[i] == '"' && s.lex.DoubleQuotedStrings) {
-		switch word[0] | 0x20 {
-		case 'n', 'x', 'b', 'e':
-			s.quoted(i, src[i], s.lex.Backslash, "string")
-			s.plain(t, String, start, 0)
-			return true
-		}
+	if len(word) <= 2 && i < len(src) && (src[i] == '\'' || src[i] == '"' && s.lex.DoubleQuotedStrings) && s.prefixed(word, i) {
+		s.plain(t, String, start, 0)
+		return true
 	}
 	if batch := s.lex.BatchWord; len(word) == len(batch) && batch != "" && (word[0]|0x20) == (batch[0]|0x20) &&
 		strings.EqualFold(string(word), batch) && s.batchEnd(start) {
@@ -455,7 +534,7 @@ func (s *Scanner) delimiterCommand() bool {
 	if string(s.delimiter) == ";" {
 		s.delimiter, s.delimFirst = nil, 0
 	}
-	s.delimName = namePart[s.delimFirst] && s.delimFirst != 0
+	s.delimName = s.part[s.delimFirst] && s.delimFirst != 0
 	s.pos = end
 	s.skipLine()
 	s.fresh = true
@@ -482,7 +561,7 @@ func (s *Scanner) number(start int) {
 	src := s.src
 	i := start + 1
 	if src[start] == '0' && i < len(src) && (src[i] == 'x' || src[i] == 'X') {
-		for i++; i < len(src) && namePart[src[i]]; i++ {
+		for i++; i < len(src) && s.part[src[i]]; i++ {
 		}
 		s.pos = i
 		return
@@ -514,7 +593,7 @@ func (s *Scanner) variable(start int) {
 	}
 	s.restOfName()
 	// A user variable's name may have points in it.
-	for s.lex.QuotedVariables && s.pos+1 < len(s.src) && s.src[s.pos] == '.' && namePart[s.src[s.pos+1]] {
+	for s.lex.QuotedVariables && s.pos+1 < len(s.src) && s.src[s.pos] == '.' && s.part[s.src[s.pos+1]] {
 		s.pos++
 		s.restOfName()
 	}
@@ -527,7 +606,24 @@ func (s *Scanner) dollar(t *Token, start int) bool {
 		return false
 	}
 	next := s.src[start+1]
+	if s.lex.DollarQuotes && s.dollarQuoted(start) {
+		s.plain(t, String, start, 0)
+		return true
+	}
 	switch {
+	case next == '{':
+		s.pos++
+		if s.enclosed(s.pos, '}') {
+			s.restOfName()
+			s.plain(t, Word, start, 0)
+			return true
+		}
+		s.pos = start
+	case s.lex.EscapeStrings && classes[next] == classDigit: // $1
+		for s.pos++; s.pos < len(s.src) && classes[s.src[s.pos]] == classDigit; s.pos++ {
+		}
+		s.plain(t, Placeholder, start, 0)
+		return true
 	case s.lex.ColonLines && next == '(':
 		end := bytes.IndexByte(s.src[start:], ')')
 		if end < 0 || bytes.IndexByte(s.src[start:start+end], '\n') >= 0 {
@@ -584,3 +680,196 @@ func (s *Scanner) Skip(offset int) {
 	s.executable = 0
 	s.fresh = true
 }
+
+// lineEnds reports whether only white space stands from offset to the end of its line.
+func (s *Scanner) lineEnds(offset int) bool {
+	for i := offset; i < len(s.src); i++ {
+		switch s.src[i] {
+		case '\n':
+			return true
+		case ' ', '\t', '\r', '\f':
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// prefixed reads the string at open whose prefix is word, and reports whether
+// it is one: N'…', X'…', B'…', E'…', and q'[…]' where the lexis has it.
+func (s *Scanner) prefixed(word []byte, open int) bool {
+	last := word[len(word)-1] | 0x20
+	if len(word) == 2 && (word[0]|0x20 != 'n' || last != 'q' || !s.lex.ChosenQuotes) {
+		return false
+	}
+	switch last {
+	case 'q':
+		return s.lex.ChosenQuotes && s.src[open] == '\'' && s.chosenQuotes(open)
+	case 'e':
+		s.quoted(open, s.src[open], s.lex.Backslash || s.lex.EscapeStrings, "string")
+	case 'n', 'x', 'b':
+		s.quoted(open, s.src[open], s.lex.Backslash, "string")
+	default:
+		return false
+	}
+	return true
+}
+
+// chosenQuotes reads what stands behind the q of q'[…]'.
+func (s *Scanner) chosenQuotes(open int) bool {
+	if open+1 >= len(s.src) || classes[s.src[open+1]] == classSpace {
+		return false
+	}
+	closing := s.src[open+1]
+	switch closing {
+	case '[':
+		closing = ']'
+	case '(':
+		closing = ')'
+	case '{':
+		closing = '}'
+	case '<':
+		closing = '>'
+	}
+	end := bytes.Index(s.src[min(open+2, len(s.src)):], []byte{closing, '\''})
+	if end < 0 {
+		s.fail(open, "this string is not closed: add "+string(rune(closing))+"'")
+		s.pos = len(s.src)
+		return true
+	}
+	s.pos = open + 2 + end + 2
+	return true
+}
+
+// dollarQuoted reads $tag$ … $tag$ at start.
+func (s *Scanner) dollarQuoted(start int) bool {
+	src := s.src
+	i := start + 1
+	for i < len(src) && (classes[src[i]] == classLetter || classes[src[i]] == classDigit && i > start+1) {
+		i++
+	}
+	if i >= len(src) || src[i] != '$' {
+		return false
+	}
+	tag := src[start : i+1]
+	end := bytes.Index(src[i+1:], tag)
+	if end < 0 {
+		s.fail(start, "this string is not closed: add "+string(tag))
+		s.pos = len(src)
+		return true
+	}
+	s.pos = i + 1 + end + len(tag)
+	return true
+}
+
+// enclosed moves past a name between the mark at open and closing, on one line,
+// and reports whether there is one.
+func (s *Scanner) enclosed(open int, closing byte) bool {
+	const longestName = 128
+	i := open + 1
+	for i < len(s.src) && i < open+longestName && s.src[i] != closing {
+		if c := classes[s.src[i]]; c != classLetter && c != classDigit && s.src[i] != ':' && s.src[i] != '.' && s.src[i] != '-' {
+			return false
+		}
+		i++
+	}
+	if !s.at(i, closing) || i == open+1 {
+		return false
+	}
+	s.pos = i + 1
+	return true
+}
+
+// colonName reads :name, :'name' and :"name" at start; it is none where the
+// colon ends a label or belongs to an operator.
+func (s *Scanner) colonName(start int) bool {
+	next := s.src[start+1]
+	switch {
+	case start > 0 && s.part[s.src[start-1]]:
+		return false
+	case classes[next] == classLetter:
+		s.pos = start + 1
+		s.restOfName()
+		return true
+	case s.lex.BackslashCommands && (next == '\'' || next == '"'):
+		return s.enclosed(start+1, next)
+	}
+	return false
+}
+
+// backslashCommand reads a command of the script client. One that sends the
+// statement before it is a token that ends it.
+func (s *Scanner) backslashCommand(t *Token, start int) bool {
+	if s.at(start+1, ';') { // parts statements that are sent together
+		s.pos = start + 2
+		s.plain(t, Punct, start, ';')
+		return true
+	}
+	s.pos = start + 1
+	s.restOfName()
+	word := string(s.src[start+1 : s.pos])
+	s.skipLine()
+	sends := strings.HasPrefix(word, "g") || word == "watch" || strings.HasPrefix(word, "crosstab")
+	if sends && !s.fresh {
+		s.fresh = true
+		s.token(t, Delimiter, start, 0)
+		return true
+	}
+	return false
+}
+
+// terminatorComment reads --#SET TERMINATOR x at the scanner's place.
+func (s *Scanner) terminatorComment() bool {
+	line := s.src[s.pos:]
+	if i := bytes.IndexByte(line, '\n'); i >= 0 {
+		line = line[:i]
+	}
+	const head = "--#set terminator"
+	if len(line) <= len(head) || !bytes.EqualFold(line[:len(head)], []byte(head)) {
+		return false
+	}
+	s.SetDelimiter(string(bytes.TrimSpace(line[len(head):])))
+	return true
+}
+
+// SetDelimiter sets what ends a statement; the semicolon where mark is "" or ";".
+func (s *Scanner) SetDelimiter(mark string) {
+	if i := strings.IndexAny(mark, " \t"); i > 0 {
+		mark = mark[:i]
+	}
+	if mark == "" || mark == ";" {
+		s.delimiter, s.delimFirst, s.delimName = nil, 0, false
+		return
+	}
+	s.delimiter, s.delimFirst = []byte(mark), mark[0]
+	s.delimName = s.part[mark[0]]
+}
+
+// Delimiter is what ends a statement now.
+func (s *Scanner) Delimiter() string {
+	if s.delimiter == nil {
+		return ";"
+	}
+	return string(s.delimiter)
+}
+
+// SkipLine moves the scanner to the next line.
+func (s *Scanner) SkipLine() {
+	s.skipLine()
+	s.fresh = true
+}
+
+// RestOfLine is what stands between the scanner and the end of the line.
+func (s *Scanner) RestOfLine() string {
+	line := s.src[s.pos:]
+	if i := bytes.IndexByte(line, '\n'); i >= 0 {
+		line = line[:i]
+	}
+	return string(bytes.TrimSpace(line))
+}
+
+// Pos is the offset at which the scanner stands.
+func (s *Scanner) Pos() int { return s.pos }
+
+// BeginsLine reports whether only white space stands before offset on its line.
+func (s *Scanner) BeginsLine(offset int) bool { return s.lineBegins(offset) }

@@ -91,16 +91,20 @@ func unquote(s string) string {
 // StringValue is the value of a string token: prefix and quotes taken off,
 // doubled quotes undone, and backslash escapes too where the lexis has them.
 func StringValue(text string, lex *Lexis) string {
+	if start, end, ok := verbatim(text, lex); ok {
+		return text[start:end]
+	}
 	i := strings.IndexAny(text, "'\"")
 	if i < 0 {
 		return text
 	}
+	backslash := lex.Backslash || lex.EscapeStrings && i == 1 && text[0]|0x20 == 'e'
 	quote := text[i]
 	text = text[i+1:]
 	if n := len(text); n > 0 && text[n-1] == quote {
 		text = text[:n-1]
 	}
-	if strings.IndexByte(text, quote) < 0 && (!lex.Backslash || strings.IndexByte(text, '\\') < 0) {
+	if strings.IndexByte(text, quote) < 0 && (!backslash || strings.IndexByte(text, '\\') < 0) {
 		return text
 	}
 	var b strings.Builder
@@ -109,7 +113,7 @@ func StringValue(text string, lex *Lexis) string {
 		switch {
 		case c == quote && i+1 < len(text) && text[i+1] == quote:
 			i++
-		case c == '\\' && lex.Backslash && i+1 < len(text):
+		case c == '\\' && backslash && i+1 < len(text):
 			i++
 			c = text[i]
 			switch c {
@@ -126,6 +130,32 @@ func StringValue(text string, lex *Lexis) string {
 		b.WriteByte(c)
 	}
 	return b.String()
+}
+
+// verbatim finds the content of a string that has no escapes: one in dollar
+// quotes, or in quotes of its writer's choice.
+func verbatim(text string, lex *Lexis) (start, end int, ok bool) {
+	switch {
+	case lex.DollarQuotes && strings.HasPrefix(text, "$"):
+		if i := strings.IndexByte(text[1:], '$'); i >= 0 {
+			tag := text[:i+2]
+			return len(tag), max(len(strings.TrimSuffix(text, tag)), len(tag)), true
+		}
+	case lex.ChosenQuotes:
+		i := strings.IndexByte(text, '\'')
+		if i > 0 && text[i-1]|0x20 == 'q' && len(text) > i+1 {
+			return i + 2, max(len(text)-2, i+2), true
+		}
+	}
+	return 0, 0, false
+}
+
+// ContentStart is the offset inside a string token's text at which its content begins.
+func ContentStart(text string, lex *Lexis) int {
+	if start, _, ok := verbatim(text, lex); ok {
+		return min(start, len(text))
+	}
+	return strings.IndexAny(text, "'\"") + 1
 }
 
 // Fold is the text of tokens as src writes it, with white space folded to one

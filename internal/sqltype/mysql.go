@@ -40,7 +40,9 @@ var unsignedKinds = map[signature.Kind]signature.Kind{
 
 // MySQL reads a MySQL type with its attributes: unsigned, zerofill, character
 // set and collation.
-func MySQL(c *sqltext.Cursor) (signature.Type, bool) {
+func MySQL(c *sqltext.Cursor) (signature.Type, bool) { return readMySQL(c, mySQLKinds) }
+
+func readMySQL(c *sqltext.Cursor, kinds map[string]signature.Kind) (signature.Type, bool) {
 	if c.Peek().Kind != sqltext.Word {
 		return signature.Type{}, false
 	}
@@ -72,7 +74,7 @@ func MySQL(c *sqltext.Cursor) (signature.Type, bool) {
 	t := signature.Type{Name: name}
 	a, b, n := arguments(c)
 	base := strings.TrimPrefix(strings.TrimSuffix(name, " varying"), "national ")
-	kind, known := mySQLKinds[base]
+	kind, known := kinds[base]
 	if !known {
 		kind = signature.KindUser
 	}

@@ -1,7 +1,7 @@
 // Package sqltype reads the data types that SQL text declares, each dialect's
 // with a function of its own in a file of its own. A type that the dialect does
 // not know by itself (an alias, a domain, a table type) comes back with kind
-// "user"; whoever has the declarations at hand resolves it with [Resolve].
+// "user"; whoever has the declarations at hand resolves it.
 package sqltype
 
 import (
@@ -20,29 +20,6 @@ type Reader func(c *sqltext.Cursor) (signature.Type, bool)
 type Declared struct {
 	Schema, Name string
 	Type         signature.Type
-}
-
-// Resolve gives a named type the kind and the rest of the declaration it
-// means; its text and name stay. Aliases of aliases are followed.
-func Resolve(t *signature.Type, declared func(schema, name string) *signature.Type) {
-	const longestChain = 8
-	target := t.Name
-	for range longestChain {
-		if t.Kind != signature.KindUser {
-			return
-		}
-		d := declared(SplitName(target))
-		if d == nil {
-			return
-		}
-		if d.Kind == signature.KindUser {
-			target = d.Name
-			continue
-		}
-		text, name := t.Text, t.Name
-		*t = *d
-		t.Text, t.Name = text, name
-	}
 }
 
 // SplitName splits schema.name at its last point.
@@ -68,7 +45,7 @@ func arguments(c *sqltext.Cursor) (first, second int, n int) {
 		v, known := 0, false
 		switch {
 		case t.Kind == sqltext.Number:
-			v, _ = strconv.Atoi(c.Text(t))
+			v = number(c.Text(t)) * unit(c, i+1)
 			known = true
 		case t.Is(c.Src, "max"):
 			v, known = -1, true
@@ -84,6 +61,28 @@ func arguments(c *sqltext.Cursor) (first, second int, n int) {
 		n++
 	}
 	return first, second, n
+}
+
+// number is the value of a whole number, 0 where it is none or too large.
+func number(text string) int {
+	v, err := strconv.Atoi(text)
+	if err != nil {
+		return 0
+	}
+	return v
+}
+
+// unit is what the letter K, M or G behind a length stands for.
+func unit(c *sqltext.Cursor, i int) int {
+	switch t := c.At(i); {
+	case t.Is(c.Src, "k"):
+		return 1 << 10
+	case t.Is(c.Src, "m"):
+		return 1 << 20
+	case t.Is(c.Src, "g"):
+		return 1 << 30
+	}
+	return 1
 }
 
 func lower(s string) string { return strings.ToLower(s) }

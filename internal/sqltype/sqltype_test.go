@@ -161,24 +161,6 @@ func TestMySQL(t *testing.T) {
 	assert.False(t, ok)
 }
 
-func TestResolve(t *testing.T) {
-	declared := map[string]*signature.Type{
-		"dbo.code":  {Text: "varchar(9)", Name: "varchar", Kind: signature.KindString, Length: 9},
-		"dbo.again": {Text: "dbo.Code", Name: "dbo.code", Kind: signature.KindUser},
-		"dbo.loop":  {Text: "dbo.Loop", Name: "dbo.loop", Kind: signature.KindUser},
-	}
-	find := func(schema, name string) *signature.Type { return declared[schema+"."+name] }
-	for name, want := range map[string]string{"dbo.code": "string 9 0 0", "dbo.again": "string 9 0 0", "dbo.loop": "user 0 0 0", "dbo.other": "user 0 0 0"} {
-		got := signature.Type{Text: "T", Name: name, Kind: signature.KindUser}
-		sqltype.Resolve(&got, find)
-		assert.Equal(t, want, describe(got), name)
-		assert.Equal(t, "T", got.Text)
-		assert.Equal(t, name, got.Name)
-	}
-	plain := signature.Type{Text: "int", Name: "int", Kind: signature.KindInt32}
-	sqltype.Resolve(&plain, func(string, string) *signature.Type { t.Fatal("a known type is not looked up"); return nil })
-}
-
 func TestSplitName(t *testing.T) {
 	schema, name := sqltype.SplitName("a.b.c")
 	assert.Equal(t, []string{"a.b", "c"}, []string{schema, name})

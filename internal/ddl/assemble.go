@@ -1,0 +1,603 @@
+package ddl
+
+import (
+	"cmp"
+	"maps"
+	"slices"
+	"strings"
+
+	"ramekin/internal/signature"
+	"ramekin/internal/sqltext"
+	"ramekin/internal/sqltype"
+)
+
+// ident is one part of a name as the DDL writes it.
+type ident struct {
+	name   string
+	quoted bool
+}
+
+// changeKind says what a statement does to the routines of a database.
+type changeKind uint8
+
+const (
+	declares       changeKind = iota
+	drops                     // routines of the name
+	renames                   // routines of the name
+	movesSchema               // routines of the name
+	opensContainer            // a package is declared anew: its old members go
+	notesContainer            // a container is known
+	closesBody                // a package's body is declared anew
+	dropsContainer            // a package goes with its members
+	dropsBody                 // the body of a package goes
+	fills                     // a routine in the body of a package
+	hides                     // a wrapped package: problem tells of it
+)
+
+// change is what one statement does.
+type change struct {
+	kind    changeKind
+	routine *signature.Routine // declares, fills
+	// schema, container and name say which routines are meant; the container
+	// is that of opensContainer and its like.
+	schema, container, name ident
+	to                      ident // renames, movesSchema
+	toSchema                ident // renames into another schema
+	keepsOld                bool  // IF NOT EXISTS
+	onlyKind                signature.RoutineKind
+	// identity limits the change to one overload where hasIdentity is set.
+	identity    string
+	hasIdentity bool
+	specific    bool // name is a specific name
+	dialect     signature.Dialect
+	// problem is told where the specification of the container is not in the
+	// source, or where isBody is not set.
+	problem *signature.Problem
+	isBody  bool
+}
+
+func (r *reader) change(ch change) {
+	ch.dialect = r.d.Name
+	r.file.changes = append(r.file.changes, ch)
+}
+
+func (r *reader) declare(rt *signature.Routine, keepsOld bool) {
+	r.change(change{kind: declares, routine: rt, keepsOld: keepsOld})
+}
+
+// names reads a name of one or more parts with points between.
+func (r *reader) names(c *sqltext.Cursor) []ident {
+	first := c.I
+	parts := c.DottedName()
+	idents := make([]ident, 0, len(parts))
+	i := first
+	for _, p := range parts {
+		if p == "" { // db..name; in &owner..name the first point ends the placeholder
+			if len(idents) > 0 && !r.d.Lexis.AmpersandNames {
+				idents = append(idents, ident{})
+			}
+			continue
+		}
+		for !c.At(i).IsName() {
+			i++
+		}
+		idents = append(idents, ident{p, c.At(i).Kind == sqltext.QuotedName})
+		i++
+	}
+	return idents
+}
+
+// target is a change to the routines that parts name.
+func target(kind changeKind, parts []ident) change {
+	ch := change{kind: kind, name: parts[len(parts)-1]}
+	if len(parts) > 1 {
+		ch.schema = parts[len(parts)-2]
+	}
+	return ch
+}
+
+// dropList reads [IF EXISTS] name [(types)], name behind DROP PROCEDURE or FUNCTION.
+func (r *reader) dropList(c *sqltext.Cursor, kind signature.RoutineKind) {
+	if c.AcceptKw(sqltext.IF) {
+		c.AcceptKw(sqltext.EXISTS)
+	}
+	for c.Peek().IsName() {
+		parts := r.names(c)
+		ch := target(drops, parts)
+		ch.onlyKind = kind
+		r.overload(c, &ch)
+		r.change(ch)
+		if !c.AcceptOp(',') {
+			return
+		}
+	}
+}
+
+// overload reads the types that tell one overload from the others, where they
+// stand behind the name.
+func (r *reader) overload(c *sqltext.Cursor, ch *change) {
+	if r.d.identity == nil || !c.AtOp('(') {
+		return
+	}
+	var probe signature.Routine
+	probe.Dialect, probe.Kind = r.d.Name, ch.onlyKind
+	c.I++
+	saved := r.parameters
+	r.parameters = nil
+	if err := r.parameterList(c, &probe, &parameterStyle{modes: modesEither, unnamed: true, variadic: true, equals: true}); err == nil {
+		ch.identity, ch.hasIdentity = r.d.identity(&probe), true
+	}
+	r.parameters = saved
+}
+
+// database applies changes one after the other.
+type database struct {
+	list []*signature.Routine // nil where one was taken away
+	// byName holds the indexes into list of the routines of a name, in lower case.
+	byName map[string][]int
+	// bodies are the routines of package bodies, by container.
+	bodies map[containerID][]*signature.Routine
+	// specs are the containers whose specification is in the source.
+	specs map[containerID]bool
+}
+
+// containerID is a package, module, library or object type as the server knows it.
+type containerID struct {
+	dialect      signature.Dialect
+	schema, name string
+}
+
+// Assemble applies the changes of files in their order and resolves the types
+// that any of them declares.
+func Assemble(files []*File) *signature.Catalog {
+	cat := &signature.Catalog{}
+	db := &database{byName: map[string][]int{}, bodies: map[containerID][]*signature.Routine{}, specs: map[containerID]bool{}}
+	types := newTypes(files)
+	for _, f := range files {
+		for i := range f.changes {
+			db.apply(&f.changes[i])
+		}
+	}
+	for _, f := range files {
+		first := len(cat.Problems)
+		cat.Problems = append(cat.Problems, f.Problems...)
+		for i := range f.changes {
+			ch := &f.changes[i]
+			if ch.kind != hides {
+				continue
+			}
+			if _, open := db.spec(containerKey(ch.dialect, ch.schema, ch.container)); !ch.isBody || !open {
+				cat.Problems = append(cat.Problems, *ch.problem)
+			}
+		}
+		slices.SortStableFunc(cat.Problems[first:], func(a, b signature.Problem) int {
+			return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Column, b.Column))
+		})
+	}
+	db.joinBodies()
+	for _, r := range db.list {
+		if r == nil {
+			continue
+		}
+		types.routine(r)
+		cat.Routines = append(cat.Routines, *r)
+	}
+	return cat
+}
+
+// stored is a part of a name as the server keeps it, ready to be compared.
+func stored(d signature.Dialect, part string, quoted bool) string {
+	n := signature.NamingOf(d)
+	if !quoted {
+		part = n.Fold(part)
+	}
+	if n.Fold("aA") == "aA" { // compared without case
+		part = strings.ToLower(part)
+	}
+	return part
+}
+
+// samePlace reports whether two schemas mean the same one. A schema that is
+// left out is the default one.
+func sameSchema(d signature.Dialect, a string, aQuoted bool, b string, bQuoted bool) bool {
+	def := signature.NamingOf(d).DefaultSchema
+	if a == "" {
+		a = def
+	}
+	if b == "" {
+		b = def
+	}
+	return stored(d, a, aQuoted) == stored(d, b, bQuoted)
+}
+
+// matches reports whether a change means the routine.
+func (db *database) matches(r *signature.Routine, ch *change) bool {
+	if r.Dialect != ch.dialect || ch.onlyKind != "" && r.Kind != ch.onlyKind {
+		return false
+	}
+	name := r.Name
+	if ch.kind == drops && ch.dialect == signature.SQLServer {
+		name, _, _ = strings.Cut(name, ";") // DROP takes every number
+	}
+	if ch.specific {
+		name = r.Specific
+		if name == "" {
+			return false
+		}
+	}
+	if stored(r.Dialect, name, !ch.specific && r.Quoted&signature.NamePart != 0) != stored(r.Dialect, ch.name.name, ch.name.quoted) {
+		return false
+	}
+	if ch.container.name == "" && r.Container != "" && !ch.specific {
+		return false
+	}
+	if !sameSchema(r.Dialect, r.Schema, r.Quoted&signature.SchemaPart != 0, ch.schema.name, ch.schema.quoted) {
+		return false
+	}
+	return !ch.hasIdentity || DialectOf(r.Dialect).identity(r) == ch.identity
+}
+
+// named returns the indexes of the routines that may be called name.
+func (db *database) named(name string) []int { return db.byName[strings.ToLower(name)] }
+
+func (db *database) add(r *signature.Routine) {
+	name := strings.ToLower(r.Name)
+	db.byName[name] = append(db.byName[name], len(db.list))
+	db.list = append(db.list, r)
+}
+
+// remove takes away what gone is true for.
+func (db *database) remove(indexes []int, gone func(r *signature.Routine) bool) {
+	for _, i := range indexes {
+		if r := db.list[i]; r != nil && gone(r) {
+			db.list[i] = nil
+		}
+	}
+}
+
+// everywhere is the indexes of all routines.
+func (db *database) everywhere() []int {
+	all := make([]int, len(db.list))
+	for i := range all {
+		all[i] = i
+	}
+	return all
+}
+
+func containerKey(d signature.Dialect, schema, container ident) containerID {
+	return containerID{d, stored(d, schema.name, schema.quoted), stored(d, container.name, container.quoted)}
+}
+
+func containerOf(r *signature.Routine) containerID {
+	return containerKey(r.Dialect, ident{r.Schema, r.Quoted&signature.SchemaPart != 0}, ident{r.Container, r.Quoted&signature.ContainerPart != 0})
+}
+
+// spec finds the specification of the container whose body is id. One of the
+// two may be written without its schema.
+func (db *database) spec(id containerID) (containerID, bool) {
+	if db.specs[id] {
+		return id, true
+	}
+	found, n := containerID{}, 0
+	for s := range db.specs {
+		if s.dialect == id.dialect && s.name == id.name && (s.schema == "" || id.schema == "") {
+			found = s
+			n++
+		}
+	}
+	return found, n == 1
+}
+
+func (db *database) apply(ch *change) {
+	key := containerKey(ch.dialect, ch.schema, ch.container)
+	inContainer := func(r *signature.Routine) bool { return r.Container != "" && containerOf(r) == key }
+	switch ch.kind {
+	case declares:
+		db.declare(ch)
+	case drops:
+		indexes := db.named(ch.name.name)
+		if ch.dialect == signature.SQLServer || ch.specific {
+			indexes = db.everywhere()
+		}
+		db.remove(indexes, func(r *signature.Routine) bool { return db.matches(r, ch) })
+	case notesContainer:
+		db.specs[key] = true
+	case opensContainer:
+		db.specs[key] = true
+		db.remove(db.everywhere(), inContainer)
+	case closesBody, dropsBody:
+		db.bodies[key] = nil
+	case dropsContainer:
+		delete(db.specs, key)
+		delete(db.bodies, key)
+		db.remove(db.everywhere(), inContainer)
+	case fills:
+		k := containerOf(ch.routine)
+		db.bodies[k] = append(db.bodies[k], ch.routine)
+	case renames, movesSchema:
+		for _, i := range slices.Clone(db.named(ch.name.name)) {
+			r := db.list[i]
+			if r == nil || !db.matches(r, ch) {
+				continue
+			}
+			part := signature.NamePart
+			if ch.kind == renames {
+				r.Name = ch.to.name
+				name := strings.ToLower(r.Name)
+				db.byName[name] = append(db.byName[name], i)
+				if ch.toSchema.name != "" {
+					r.Schema = ch.toSchema.name
+					r.Quoted &^= signature.SchemaPart
+					if ch.toSchema.quoted {
+						r.Quoted |= signature.SchemaPart
+					}
+				}
+			} else {
+				r.Schema = ch.to.name
+				part = signature.SchemaPart
+			}
+			r.Quoted &^= part
+			if ch.to.quoted {
+				r.Quoted |= part
+			}
+			r.SetKey()
+		}
+	}
+}
+
+// declare adds a routine, in the place of the one that it replaces.
+func (db *database) declare(ch *change) {
+	rt := ch.routine
+	identity := DialectOf(rt.Dialect).identity
+	probe := change{kind: declares, dialect: rt.Dialect, name: ident{rt.Name, rt.Quoted&signature.NamePart != 0},
+		schema: ident{rt.Schema, rt.Quoted&signature.SchemaPart != 0}, container: ident{rt.Container, false}}
+	for _, i := range db.named(rt.Name) {
+		r := db.list[i]
+		if r == nil || (r.Container == "") != (rt.Container == "") || !db.matches(r, &probe) || !sameSpace(r, rt) {
+			continue
+		}
+		if rt.Container != "" && (containerOf(r) != containerOf(rt) || signature.NamingOf(rt.Dialect).Overloads) {
+			continue
+		}
+		if identity != nil && identity(r) != identity(rt) {
+			continue
+		}
+		if ch.keepsOld {
+			return
+		}
+		db.list[i] = nil
+		break
+	}
+	db.add(rt)
+}
+
+// sameSpace reports whether two routines of one name stand in each other's
+// way: in some dialects a procedure and a function may share a name.
+func sameSpace(a, b *signature.Routine) bool {
+	return a.Kind == b.Kind || signature.NamingOf(a.Dialect).OneNameSpace
+}
+
+// joinBodies gives the members of packages what their bodies do. Where only
+// the body of a package is in the source, its members stand for the package.
+func (db *database) joinBodies() {
+	ids := slices.Collect(maps.Keys(db.bodies))
+	slices.SortFunc(ids, func(a, b containerID) int {
+		return cmp.Or(cmp.Compare(a.dialect, b.dialect), cmp.Compare(a.schema, b.schema), cmp.Compare(a.name, b.name))
+	})
+	for _, id := range ids {
+		members := db.bodies[id]
+		key, there := db.spec(id)
+		if !there {
+			for _, m := range members {
+				db.add(m)
+			}
+			continue
+		}
+		taken := map[*signature.Routine]bool{}
+		for _, m := range members {
+			var best *signature.Routine
+			for _, i := range db.named(m.Name) {
+				r := db.list[i]
+				if r != nil && !taken[r] && r.Container != "" && containerOf(r) == key && r.Kind == m.Kind && sameHeader(r, m) {
+					best = r
+					break
+				}
+			}
+			if best != nil {
+				taken[best] = true
+				best.Results, best.Status, best.SendsMore = m.Results, m.Status, m.SendsMore
+			}
+		}
+	}
+}
+
+// sameHeader reports whether a member of a package's body is the one that the
+// specification declares.
+func sameHeader(a, b *signature.Routine) bool {
+	if len(a.Parameters) != len(b.Parameters) {
+		return false
+	}
+	for i := range a.Parameters {
+		p, q := &a.Parameters[i], &b.Parameters[i]
+		if !strings.EqualFold(p.Name, q.Name) || !strings.EqualFold(p.Type.Text, q.Type.Text) {
+			return false
+		}
+	}
+	return true
+}
+
+// declared is a named type, a table, or a variable that others anchor to.
+type declared struct {
+	sqltype.Declared
+	// container is the package that the type or variable belongs to.
+	container string
+	variable  bool
+}
+
+// types finds what a source declares beside its routines.
+type types struct {
+	byName map[string]*signature.Type
+	// variables are those of packages.
+	variables map[string]*signature.Type
+	done      map[*signature.Type]bool
+}
+
+func newTypes(files []*File) *types {
+	ts := &types{byName: map[string]*signature.Type{}, variables: map[string]*signature.Type{}, done: map[*signature.Type]bool{}}
+	for _, f := range files {
+		for i := range f.types {
+			d := &f.types[i]
+			into := ts.byName
+			if d.variable {
+				into = ts.variables
+			}
+			name := strings.ToLower(d.Name)
+			if d.container != "" {
+				name = strings.ToLower(d.container) + "." + name
+			}
+			into[name] = &d.Type
+			into[strings.ToLower(d.Schema)+"."+name] = &d.Type
+		}
+	}
+	return ts
+}
+
+// routine resolves the types of one routine.
+func (ts *types) routine(r *signature.Routine) {
+	at := scopeNames{strings.ToLower(r.Schema), strings.ToLower(r.Container)}
+	for i := range r.Parameters {
+		ts.resolve(&r.Parameters[i].Type, at, 0)
+	}
+	if r.Returns != nil {
+		ts.resolve(&r.Returns.Type, at, 0)
+		if r.Returns.Set && len(r.Returns.Columns) == 0 && (r.Returns.Type.Kind == signature.KindTable || r.Returns.Type.Kind == signature.KindRecord) {
+			r.Returns.Columns = r.Returns.Type.Columns
+		}
+		for i := range r.Returns.Columns {
+			if t := r.Returns.Columns[i].Type; t != nil {
+				ts.resolve(t, at, 0)
+			}
+		}
+	}
+}
+
+// scopeNames is where a name is looked up first.
+type scopeNames struct{ schema, container string }
+
+// find looks a type up by its name in lower case.
+func (ts *types) find(in map[string]*signature.Type, name string, at scopeNames) *signature.Type {
+	if at.container != "" {
+		if t := in[at.container+"."+name]; t != nil {
+			return t
+		}
+	}
+	if at.schema != "" && !strings.Contains(name, ".") {
+		if t := in[at.schema+"."+name]; t != nil {
+			return t
+		}
+	}
+	if t := in[name]; t != nil {
+		return t
+	}
+	if strings.Contains(name, ".") { // declared without its schema
+		_, bare := sqltype.SplitName(name)
+		if t := in["."+bare]; t != nil {
+			return t
+		}
+		if _, rest, ok := strings.Cut(name, "."); ok && strings.Contains(rest, ".") {
+			return in[rest]
+		}
+	}
+	return nil
+}
+
+// resolve gives a named or anchored type the kind and the rest of what it
+// means; its text and name stay.
+func (ts *types) resolve(t *signature.Type, at scopeNames, depth int) {
+	const deepest = 12
+	if depth > deepest {
+		return
+	}
+	var d *signature.Type
+	switch t.Kind {
+	case signature.KindUser:
+		d = ts.find(ts.byName, t.Name, at)
+	case signature.KindAnchored:
+		d = ts.anchor(t.Name, at)
+	default:
+		ts.parts(t, at, depth)
+		return
+	}
+	if d == nil || d == t {
+		return
+	}
+	got := *d
+	got.Columns = slices.Clone(d.Columns)
+	for i := range got.Columns {
+		if c := got.Columns[i].Type; c != nil {
+			copied := *c
+			got.Columns[i].Type = &copied
+		}
+	}
+	inner := at
+	if schema, _ := sqltype.SplitName(t.Name); schema != "" && t.Kind == signature.KindUser {
+		inner.container = schema
+		if i := strings.LastIndexByte(schema, '.'); i >= 0 {
+			inner.container = schema[i+1:]
+		}
+	}
+	ts.resolve(&got, inner, depth+1)
+	if got.Kind == signature.KindUser || got.Kind == signature.KindAnchored {
+		return
+	}
+	text, name := t.Text, t.Name
+	*t = got
+	t.Text, t.Name = text, name
+}
+
+// parts resolves the columns and the element of a type.
+func (ts *types) parts(t *signature.Type, at scopeNames, depth int) {
+	if ts.done[t] {
+		return
+	}
+	for i := range t.Columns {
+		if c := t.Columns[i].Type; c != nil {
+			ts.resolve(c, at, depth+1)
+		}
+	}
+	if t.Element != nil {
+		e := *t.Element
+		ts.resolve(&e, at, depth+1)
+		t.Element = &e
+	}
+}
+
+// anchor finds what name%type or name%rowtype means.
+func (ts *types) anchor(anchor string, at scopeNames) *signature.Type {
+	name, how, _ := strings.Cut(anchor, "%")
+	if how == "rowtype" {
+		if t := ts.find(ts.byName, name, at); t != nil {
+			row := *t
+			row.Kind = signature.KindRecord
+			return &row
+		}
+		return nil
+	}
+	if t := ts.find(ts.variables, name, at); t != nil {
+		return t
+	}
+	table, column := sqltype.SplitName(name)
+	if table == "" {
+		return nil
+	}
+	t := ts.find(ts.byName, table, at)
+	if t == nil {
+		return nil
+	}
+	for i := range t.Columns {
+		if strings.EqualFold(t.Columns[i].Name, column) {
+			return t.Columns[i].Type
+		}
+	}
+	return nil
+}
