@@ -352,7 +352,7 @@ func common(r *signature.Routine, m typeMap, name func(string) string, field fun
 			out.Codes = append(out.Codes, constant{codeName(c), c})
 		}
 	}
-	results := r.Results
+	results := r.SentResults()
 	if ret := r.Returns; ret != nil {
 		if ret.Set {
 			out.IsTable = true

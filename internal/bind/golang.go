@@ -131,6 +131,7 @@ type goStyle struct {
 
 var goStyles = map[signature.Dialect]goStyle{
 	signature.MySQL:     {func(int) string { return "?" }, goMySQL},
+	signature.MariaDB:   {func(int) string { return "?" }, goMySQL},
 	signature.SQLServer: {func(i int) string { return fmt.Sprintf("@p%d", i) }, goSQLServer},
 }
 

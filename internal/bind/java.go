@@ -17,6 +17,9 @@ var Java = Target{
 	Generate: generateJava,
 }
 
+// javaDialects are those whose drivers the generated calls were written for.
+var javaDialects = map[signature.Dialect]bool{signature.SQLServer: true, signature.MySQL: true, signature.MariaDB: true}
+
 // javaTypes maps kinds to boxed types, so that null is null, and to the member
 // of java.sql.Types that carries them.
 var javaTypes = typeMap{
@@ -86,6 +89,9 @@ func generateJava(routines []*signature.Routine, opts Options) ([]File, []Refusa
 			return c
 		}
 		m, why := common(r, javaTypes, name, name, rows)
+		if why == "" && !javaDialects[r.Dialect] {
+			why = "this target does not call " + string(r.Dialect) + " routines yet"
+		}
 		if why != "" {
 			refusals = append(refusals, Refusal{r, why})
 			continue

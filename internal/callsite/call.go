@@ -243,7 +243,7 @@ func (c *Call) ResultsWord() string {
 		return "read"
 	case c.Routine == nil || c.Escaped:
 		return "unknown"
-	case len(c.Routine.Results) > 0 || c.Routine.Returns != nil && c.Routine.Returns.Set:
+	case len(c.Routine.SentResults()) > 0 || c.Routine.Returns != nil && c.Routine.Returns.Set:
 		return "ignored"
 	case c.Routine.SendsMore:
 		return "unknown"

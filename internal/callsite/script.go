@@ -15,6 +15,9 @@ import (
 // FromSQL finds the calls in the scripts and routine bodies of an SQL file
 // that was read with detail.
 func FromSQL(f *ddl.File) []*Call {
+	if d := ddl.DialectOf(f.Dialect); d == nil || !d.CallsRead {
+		return nil
+	}
 	r := &scriptReader{f: f, session: map[string]bool{}}
 	for _, s := range f.Scopes {
 		for _, u := range s.Body.Uses {

@@ -256,7 +256,7 @@ var resultSetIgnored = Rule{
 		{"csharp", `cmd.ExecuteNonQuery();`, `using var rows = cmd.ExecuteReader();`},
 	},
 	Call: func(p *Pass, c *callsite.Call) {
-		if c.Routine == nil || c.Routine.Kind != signature.Procedure || len(c.Routine.Results) == 0 || !c.Executed || c.Escaped || c.ResultsWord() != "ignored" {
+		if c.Routine == nil || c.Routine.Kind != signature.Procedure || len(c.Routine.SentResults()) == 0 || !c.Executed || c.Escaped || c.ResultsWord() != "ignored" {
 			return
 		}
 		p.Report(c, c.At, -1, fmt.Sprintf("%s sends rows (%s) that this call never reads.", c.Routine.QualifiedName(), firstColumns(c.Routine)), "Read them, or call a routine that sends none.")
@@ -265,7 +265,7 @@ var resultSetIgnored = Rule{
 
 func firstColumns(r *signature.Routine) string {
 	var names []string
-	for i, col := range r.Results[0].Columns {
+	for i, col := range r.SentResults()[0].Columns {
 		if i == 4 {
 			names = append(names, "…")
 			break
@@ -297,7 +297,11 @@ var resultSetMissing = Rule{
 		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open || c.Conv == nil {
 			return
 		}
-		if len(r.Results) == 0 {
+		sent := r.SentResults()
+		if len(sent) == 0 {
+			if len(r.Results) > 0 {
+				return // they come through an output
+			}
 			if c.ReadsRows && c.RowsAt.Line > 0 {
 				p.Report(c, c.RowsAt, -1, fmt.Sprintf("%s sends no rows, but this call reads some.", r.QualifiedName()), "Execute it without a result set"+outputsHint(r)+".")
 			}
@@ -306,7 +310,7 @@ var resultSetMissing = Rule{
 		have := map[string]bool{}
 		var names []string
 		most := 0
-		for _, rs := range r.Results {
+		for _, rs := range sent {
 			if len(rs.Columns) == 0 {
 				return
 			}

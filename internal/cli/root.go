@@ -163,6 +163,12 @@ func howKnown(files []source.FileInfo) map[string]int {
 			how[string(f.Dialect)+", most likely, from the text (say so with --dialect to be sure)"]++
 		case source.Neighbour:
 			how[string(f.Dialect)+", as the files beside it"]++
+		case source.Running:
+			name := string(f.Dialect)
+			if name == "" {
+				name = "no dialect"
+			}
+			how[name+", from the running database"]++
 		default:
 			how[f.How]++
 		}

@@ -522,6 +522,9 @@ func (ts *types) resolve(t *signature.Type, at scopeNames, depth int) {
 	switch t.Kind {
 	case signature.KindUser:
 		d = ts.find(ts.byName, t.Name, at)
+		if d == nil && ts.arrayName(t, at, depth) {
+			return
+		}
 	case signature.KindAnchored:
 		d = ts.anchor(t.Name, at)
 	default:
@@ -553,6 +556,26 @@ func (ts *types) resolve(t *signature.Type, at scopeNames, depth int) {
 	text, name := t.Text, t.Name
 	*t = got
 	t.Text, t.Name = text, name
+}
+
+// arrayName resolves an array type by the name that PostgreSQL gives it: that
+// of its elements with an underscore before it.
+func (ts *types) arrayName(t *signature.Type, at scopeNames, depth int) bool {
+	schema, name := sqltype.SplitName(t.Name)
+	element, ok := strings.CutPrefix(name, "_")
+	if !ok || element == "" {
+		return false
+	}
+	if schema != "" {
+		element = schema + "." + element
+	}
+	if ts.find(ts.byName, element, at) == nil {
+		return false
+	}
+	e := signature.Type{Text: element, Name: element, Kind: signature.KindUser}
+	ts.resolve(&e, at, depth+1)
+	*t = signature.Type{Text: t.Text, Name: t.Name, Kind: signature.KindArray, Element: &e}
+	return true
 }
 
 // parts resolves the columns and the element of a type.

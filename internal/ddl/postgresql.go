@@ -125,10 +125,17 @@ func (r postgreSQLReader) create(c *sqltext.Cursor, limit int) {
 // here, base and range types stay as they are.
 func (r postgreSQLReader) createType(c *sqltext.Cursor) {
 	parts := r.names(c)
-	if len(parts) == 0 || !c.AcceptKw(sqltext.AS) {
+	if len(parts) == 0 {
+		return
+	}
+	base := signature.Type{Name: strings.ToLower(parts[len(parts)-1].name), Kind: signature.KindUser}
+	if !c.AcceptKw(sqltext.AS) {
+		r.typeDeclared(parts, base)
 		return
 	}
 	switch {
+	case c.AcceptWord("range"):
+		r.typeDeclared(parts, base)
 	case c.AtOp('('):
 		r.typeDeclared(parts, signature.Type{Kind: signature.KindRecord, Columns: r.columnDefinitions(c)})
 	case c.AcceptWord("enum"):

@@ -43,6 +43,9 @@ type Naming struct {
 	NamedArguments bool
 	// OneNameSpace is true where a procedure and a function cannot share a name.
 	OneNameSpace bool
+	// RowsByCursor is true where a procedure's rows come only through an output
+	// parameter that is a cursor.
+	RowsByCursor bool
 	// Overloads is true where routines of one name may differ in their parameters.
 	Overloads bool
 	// TablesMayBeLeftOut is true where a call may leave a table parameter out,
@@ -83,12 +86,12 @@ var namings = map[Dialect]Naming{
 	MariaDB: mySQLNaming,
 	// "Identifiers and key words"; OUT parameters are given a value in CALL.
 	PostgreSQL: {
-		Fold: strings.ToLower, DefaultSchema: "public", CallsFunctions: false, NamedArguments: true, Overloads: true, OneNameSpace: true,
+		Fold: strings.ToLower, DefaultSchema: "public", RowsByCursor: true, NamedArguments: true, Overloads: true, OneNameSpace: true,
 		QuoteOpen: `"`, QuoteClose: `"`, System: systemSchemas("pg_catalog", "information_schema"),
 	},
 	// "Database object naming rules".
 	Oracle: {
-		Fold: strings.ToUpper, CallsFunctions: true, NamedArguments: true, Overloads: true, OneNameSpace: true, QuoteOpen: `"`, QuoteClose: `"`,
+		Fold: strings.ToUpper, RowsByCursor: true, CallsFunctions: true, NamedArguments: true, Overloads: true, OneNameSpace: true, QuoteOpen: `"`, QuoteClose: `"`,
 		System: func(schema, name string) bool {
 			s := strings.ToLower(schema)
 			return s == "sys" || s == "standard" || strings.HasPrefix(s, "dbms_") || strings.HasPrefix(s, "utl_") || strings.HasPrefix(s, "owa") ||

@@ -266,6 +266,21 @@ func (r *Routine) Outputs() []*Parameter {
 	return outs
 }
 
+// SentResults returns the result sets that come beside the outputs, and not
+// through one of them.
+func (r *Routine) SentResults() []ResultSet {
+	if NamingOf(r.Dialect).RowsByCursor {
+		return nil
+	}
+	var sent []ResultSet
+	for _, rs := range r.Results {
+		if rs.Through == "" {
+			sent = append(sent, rs)
+		}
+	}
+	return sent
+}
+
 // ReturnsValue reports whether the routine is a function with one scalar result.
 func (r *Routine) ReturnsValue() bool {
 	return r.Returns != nil && !r.Returns.Set && r.Returns.Type.Kind != KindVoid

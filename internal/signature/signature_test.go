@@ -113,7 +113,14 @@ func TestNamesAndKinds(t *testing.T) {
 	for _, d := range signature.Dialects() {
 		n := signature.NamingOf(d)
 		assert.NotNil(t, n.Fold, d)
-		assert.True(t, n.System("sys", "x"), d)
+		assert.False(t, n.System("berth", "assign_berth"), d)
+	}
+	for d, routine := range map[signature.Dialect][2]string{
+		signature.SQLServer: {"", "sp_executesql"}, signature.MySQL: {"sys", "x"}, signature.PostgreSQL: {"pg_catalog", "now"},
+		signature.Oracle: {"DBMS_OUTPUT", "PUT_LINE"}, signature.HANA: {"SYS", "x"}, signature.Snowflake: {"", "SYSTEM$WAIT"}, signature.Db2: {"SYSPROC", "ADMIN_CMD"},
+		signature.Teradata: {"DBC", "SysExecSQL"}, signature.SQLPSM: {"INFORMATION_SCHEMA", "x"}, signature.Firebird: {"RDB$TIME_ZONE_UTIL", "TRANSITIONS"},
+	} {
+		assert.True(t, signature.NamingOf(d).System(routine[0], routine[1]), d)
 	}
 	assert.False(t, signature.NamingOf("other").System("sys", "x"))
 }

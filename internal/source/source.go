@@ -1,21 +1,25 @@
-// Package source is where catalogs come from: files and folders of DDL, and
-// saved catalogs. It walks folders, honours ignore files, decodes text and
+// Package source is where catalogs come from: files and folders of DDL, saved
+// catalogs, and running databases. It walks folders, honours ignore files, decodes text and
 // works out dialects; what the text means is for package ddl.
 package source
 
 import (
 	"bytes"
+	"context"
 	"path/filepath"
 	"strings"
 
 	"ramekin/internal/ddl"
+	"ramekin/internal/live"
 	"ramekin/internal/signature"
 )
 
 // DDLExtensions are those of the files that are looked into below a folder.
 var DDLExtensions = map[string]bool{
 	".sql": true, ".ddl": true, ".tsql": true, ".mysql": true, ".prc": true, ".proc": true, ".sp": true, ".fnc": true,
-	".func": true, ".udf": true, ".dump": true,
+	".func": true, ".udf": true, ".dump": true, ".pks": true, ".pkb": true, ".pck": true, ".pls": true, ".plsql": true, ".plb": true, ".tps": true, ".tpb": true,
+	".pgsql": true, ".db2": true, ".clp": true, ".btq": true, ".bteq": true, ".spl": true, ".hdbprocedure": true, ".hdbfunction": true, ".hdblibrary": true,
+	".hdbscalarfunction": true, ".hdbtablefunction": true, ".hdbtabletype": true,
 }
 
 // IsDDL reports whether a file of this name is looked into below a folder.
@@ -27,6 +31,7 @@ const (
 	Certain   = "certain"
 	Likely    = "likely"
 	Neighbour = "as its neighbours"
+	Running   = "a running database"
 	NoDialect = "nothing in it shows a dialect or a routine"
 )
 
@@ -52,15 +57,40 @@ type Options struct {
 	Dialect signature.Dialect
 	// Detail keeps what the bodies do, for the calls between routines.
 	Detail bool
+	// Live says how running databases are reached.
+	Live live.Options
 }
 
-// Load reads the catalog of a source given as paths. Paths that are not there
-// come back as errors beside the catalog of the rest.
-func Load(paths []string, opts Options) (*Loaded, []error) {
+// Load reads the catalog of a source given as paths and as URLs of databases.
+// What is not there comes back as errors beside the catalog of the rest.
+func Load(sources []string, opts Options) (*Loaded, []error) {
+	var paths, urls []string
+	for _, s := range sources {
+		if live.ServerOf(s) != nil {
+			urls = append(urls, s)
+		} else {
+			paths = append(paths, s)
+		}
+	}
 	entries, problems, errs := opts.Tree.Files(paths, IsDDL)
 	loaded, more := LoadEntries(entries, opts)
+	errs = append(errs, more...)
 	loaded.Catalog.Problems = append(problems, loaded.Catalog.Problems...)
-	return loaded, append(errs, more...)
+	for _, u := range urls {
+		cat, err := live.Read(context.Background(), u, opts.Live)
+		if err != nil {
+			errs = append(errs, err)
+			continue
+		}
+		info := FileInfo{Path: live.Show(u), How: Running}
+		if len(cat.Routines) > 0 {
+			info.Dialect = cat.Routines[0].Dialect
+		}
+		loaded.Files = append(loaded.Files, info)
+		loaded.Catalog.Routines = append(loaded.Catalog.Routines, cat.Routines...)
+		loaded.Catalog.Problems = append(loaded.Catalog.Problems, cat.Problems...)
+	}
+	return loaded, errs
 }
 
 // LoadEntries reads the catalog that the files of entries declare together.

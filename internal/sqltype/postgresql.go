@@ -22,7 +22,7 @@ var postgreSQL = vocabulary{
 		signature.KindBytes: "bytea", signature.KindBits: "bit varying, varbit, bit",
 		signature.KindDate: "date", signature.KindTime: "time, timetz", signature.KindTimestamp: "timestamp", signature.KindTimestampTZ: "timestamptz",
 		signature.KindInterval: "interval", signature.KindUUID: "uuid", signature.KindJSON: "json, jsonb", signature.KindXML: "xml",
-		signature.KindSpatial: "point, line, lseg, box, path, polygon, circle, geometry, geography, raster, box2d, box3d, topogeometry, geomval, box2df, gidx",
+		signature.KindSpatial: "point, line, lseg, box, path, polygon, circle, geometry, geography, raster, box2d, box3d, topogeometry, box2df, gidx",
 		signature.KindCursor:  "refcursor", signature.KindRecord: "record", signature.KindVoid: "void",
 		signature.KindAny: `"any"`,
 		signature.KindUnknown: `trigger, event_trigger, internal, cstring, language_handler, fdw_handler, table_am_handler, index_am_handler, tsm_handler,
@@ -33,8 +33,28 @@ var postgreSQL = vocabulary{
 	national:   []string{"national character varying", "national char varying", "national character", "national char", "nchar", "nchar varying"},
 	doubleFrom: 25,
 	brackets:   true,
-	anchors:    true,
-	suffix:     intervalFields,
+	anchors:    true, quotedKnown: true,
+	suffix: intervalFields,
+	special: func(c *sqltext.Cursor, t *signature.Type) bool {
+		element := ""
+		switch next := c.Ahead(1); {
+		case next.Kind == sqltext.Punct && next.Op == '.':
+		case c.AtWord("int2vector"):
+			element = "int2"
+		case c.AtWord("oidvector"):
+			element = "oid"
+		}
+		if element == "" {
+			return false
+		}
+		t.Name, t.Kind = lower(c.Text(c.Next())), signature.KindArray
+		kind := signature.KindInt16
+		if element == "oid" {
+			kind = signature.KindUint32
+		}
+		t.Element = &signature.Type{Text: element, Name: element, Kind: kind}
+		return true
+	},
 }
 
 var postgreSQLTypes = postgreSQL.prepare()

@@ -23,6 +23,9 @@ type vocabulary struct {
 	brackets bool
 	// anchors is set where name%TYPE and name%ROWTYPE are types.
 	anchors bool
+	// quotedKnown is set where the server keeps the names of its types in lower
+	// case, so that they may be quoted.
+	quotedKnown bool
 	// special reads the types that are written in a way of their own. It
 	// returns false, without moving, where there is none.
 	special func(c *sqltext.Cursor, t *signature.Type) bool
@@ -110,7 +113,7 @@ func (v *vocabulary) name(c *sqltext.Cursor) (string, signature.Kind, bool) {
 			return name, kind, true
 		}
 	}
-	if kind, ok := v.kinds[name]; ok && !quoted {
+	if kind, ok := v.kinds[name]; ok && (!quoted || v.quotedKnown && parts[0] == name) {
 		return name, kind, true
 	}
 	return name, signature.KindUser, false
