@@ -126,11 +126,16 @@ func (r mariaDBReader) mode(c *sqltext.Cursor) {
 		for k := i + 1; c.I+k < len(c.Tokens); k++ {
 			value.WriteString(strings.ToLower(c.Text(c.Ahead(k))))
 		}
-		if v := value.String(); !strings.Contains(v, "@") { // a saved mode is not known
-			*r.oracle = strings.Contains(v, "oracle")
-		} else if !strings.Contains(v, "oracle") && !strings.Contains(v, "@@") {
-			*r.oracle = false
+		v := value.String()
+		if strings.Contains(v, "@@") && !strings.Contains(v, "oracle") && !strings.Contains(v, "ansi") {
+			return // something added to the mode at hand
 		}
+		*r.oracle = strings.Contains(v, "oracle")
+		lexis := &sqltext.MariaDB
+		if *r.oracle || strings.Contains(v, "ansi") {
+			lexis = &sqltext.MariaDBANSI
+		}
+		r.scan.SetLexis(lexis)
 		return
 	}
 }

@@ -113,12 +113,20 @@ func (r mySQLReader) create(c *sqltext.Cursor, limit int) bool {
 	default:
 		return false
 	}
+	if aggregate { // no routine, but it takes the place of one
+		if parts := r.names(c); len(parts) > 0 {
+			ch := target(drops, parts)
+			ch.onlyKind = signature.Function
+			r.change(ch)
+		}
+		return true
+	}
 	keepsOld, err := r.header(c, rt)
 	if err != nil {
 		r.broken(rt, err)
 		return true
 	}
-	if aggregate || len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
 		return true
 	}
 	b := &body.Body{}

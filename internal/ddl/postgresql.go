@@ -63,6 +63,8 @@ func (r postgreSQLReader) statement(limit int) {
 	case sqltext.ALTER:
 		c.I++
 		r.alter(&c)
+	case sqltext.DO:
+		r.block(&c)
 	default:
 		if c.AtWord("copy") {
 			r.skipData(&c)
@@ -70,6 +72,49 @@ func (r postgreSQLReader) statement(limit int) {
 		}
 		r.bare(&c)
 	}
+}
+
+// block reads what an anonymous block declares. It may do so on a condition
+// only; a reader of the file takes it for declared.
+func (r postgreSQLReader) block(c *sqltext.Cursor) {
+	for i := 1; i < len(c.Tokens); i++ {
+		if c.Tokens[i].Kind != sqltext.String {
+			continue
+		}
+		inner := r.within(c.Tokens[i])
+		if inner == nil || inner.origin != nil || r.depth > 2 {
+			return
+		}
+		ic := cursorOver(inner.src, r.d.Lexis, inner.start, inner.end)
+		if r.opts.Detail {
+			probe := ic
+			r.scope(nil, body.PSM(&probe, &body.PLpgSQLProfile, r.bodyOptions(nil)))
+		}
+		for !ic.Done() {
+			first := ic.I
+			t := ic.Next()
+			if t.Kw != sqltext.CREATE || first > 0 && !startsStatement(ic.At(first-1)) {
+				continue
+			}
+			toSemicolon(&ic)
+			one := ic
+			one.Tokens, one.I = ic.Tokens[first:ic.I], 1
+			if one.AcceptKw(sqltext.OR) {
+				one.I++ // REPLACE
+			}
+			r.create(&one, inner.end)
+		}
+		return
+	}
+}
+
+// startsStatement reports whether a statement can begin behind the token.
+func startsStatement(t sqltext.Token) bool {
+	switch t.Kw {
+	case sqltext.BEGIN, sqltext.THEN, sqltext.ELSE, sqltext.LOOP:
+		return true
+	}
+	return t.Kind == sqltext.Punct && t.Op == ';'
 }
 
 // bare walks over a statement that declares nothing, for its calls.
@@ -188,7 +233,7 @@ func (r postgreSQLReader) routine(c *sqltext.Cursor, kind signature.RoutineKind,
 		return // told already, as the fault of the text
 	}
 	rt.At = r.extent(c, 0, len(c.Tokens))
-	if n := len(r.tokens); n > len(c.Tokens) {
+	if n := len(r.tokens); n == len(c.Tokens)+1 {
 		rt.At.EndLine = r.place(int(r.tokens[n-1].Start)).Line
 	}
 	r.body(c, rt, def)

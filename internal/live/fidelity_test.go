@@ -54,6 +54,55 @@ func outline(rt *signature.Routine, typ func(t *signature.Type) string) string {
 	return b.String()
 }
 
+// differences compares two readings of the same routine, where same says
+// whether two types are.
+func differences(file, server *signature.Routine, same func(file, server *signature.Type) bool) []string {
+	var list []string
+	differ := func(what string, f, s any) {
+		list = append(list, fmt.Sprintf("%s %s: %s: the file says %v, the server %v", file.Kind, file.Key, what, f, s))
+	}
+	if file.Kind != server.Kind {
+		differ("kind", file.Kind, server.Kind)
+	}
+	if file.Language != server.Language {
+		differ("language", file.Language, server.Language)
+	}
+	if len(file.Parameters) != len(server.Parameters) {
+		differ("parameters", len(file.Parameters), len(server.Parameters))
+		return list
+	}
+	for i := range file.Parameters {
+		f, s := &file.Parameters[i], &server.Parameters[i]
+		if !strings.EqualFold(f.Name, s.Name) || f.Position != s.Position {
+			differ("name", f.Name, s.Name)
+		}
+		if f.Direction != s.Direction {
+			differ("direction of "+f.Name, f.Direction, s.Direction)
+		}
+		if !same(&f.Type, &s.Type) {
+			differ("type of "+f.Name, fmt.Sprintf("%+v", f.Type), fmt.Sprintf("%+v", s.Type))
+		}
+		if (f.Default == nil) != (s.Default == nil) {
+			differ("default of "+f.Name, f.Default, s.Default)
+		}
+	}
+	if (file.Returns == nil) != (server.Returns == nil) {
+		differ("result", file.Returns, server.Returns)
+	} else if file.Returns != nil && (file.Returns.Set != server.Returns.Set || !same(&file.Returns.Type, &server.Returns.Type)) {
+		differ("result", fmt.Sprintf("%+v", file.Returns), fmt.Sprintf("%+v", server.Returns))
+	}
+	if len(file.Results) != len(server.Results) {
+		differ("result sets", file.Results, server.Results)
+	} else {
+		for i := range file.Results {
+			if len(file.Results[i].Columns) != len(server.Results[i].Columns) {
+				differ("result set", file.Results[i], server.Results[i])
+			}
+		}
+	}
+	return list
+}
+
 // explained is a kind of difference that docs/fidelity.md explains.
 type explained struct {
 	pattern string

@@ -8,6 +8,7 @@ import (
 
 	"ramekin/internal/ddl"
 	"ramekin/internal/signature"
+	"ramekin/internal/sqltext"
 )
 
 // MySQL reads the information schema of MySQL and MariaDB ("INFORMATION_SCHEMA
@@ -129,7 +130,11 @@ func readMySQL(r *reader) error {
 		if rt == nil {
 			continue
 		}
-		t := typeOf(dialect.Type, dialect.Lexis, p["dtd_identifier"])
+		lexis := dialect.Lexis
+		if strings.HasPrefix(p["dtd_identifier"], `"`) { // an anchored type, as sql_mode=ORACLE quotes it
+			lexis = &sqltext.MariaDBANSI
+		}
+		t := typeOf(dialect.Type, lexis, p["dtd_identifier"])
 		if p.number("ordinal_position") == 0 {
 			rt.Returns = &signature.Returns{Type: t}
 			continue

@@ -37,6 +37,8 @@ type Lexis struct {
 	ColonLines bool
 	// DelimiterCommand is set where the client's DELIMITER command, \d, \g and \G are known.
 	DelimiterCommand bool
+	// DigitNames is set where a name may begin with a digit.
+	DigitNames bool
 	// DollarQuotes is set where $tag$ … $tag$ is a string.
 	DollarQuotes bool
 	// EscapeStrings is set where E'…' has backslash escapes and '…' has none.
@@ -90,6 +92,8 @@ var MySQL = Lexis{
 	Backslash:           true,
 	QuotedVariables:     true,
 	DelimiterCommand:    true,
+	DigitNames:          true,
+	NameMarks:           "$",
 	ExecutableUpTo:      90999,
 }
 
@@ -99,6 +103,13 @@ var MariaDB = func() Lexis {
 	l := MySQL
 	l.ExecutableUpTo = 999999
 	l.MariaDBComments = true
+	return l
+}()
+
+// MariaDBANSI is MariaDB's where sql_mode has ANSI_QUOTES, which ORACLE implies.
+var MariaDBANSI = func() Lexis {
+	l := MariaDB
+	l.DoubleQuotedStrings = false
 	return l
 }()
 

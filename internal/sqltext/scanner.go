@@ -135,6 +135,11 @@ func (s *Scanner) Read(t *Token) {
 			continue
 		case classDigit:
 			s.number(start)
+			if s.lex.DigitNames && s.digitName(start) {
+				s.restOfName()
+				s.plain(t, Word, start, 0)
+				return
+			}
 			s.plain(t, Number, start, 0)
 			return
 		}
@@ -581,6 +586,23 @@ func (s *Scanner) number(start int) {
 	}
 	s.pos = i
 }
+
+// digitName reports whether the digits from start up to the scanner's place
+// begin a name.
+func (s *Scanner) digitName(start int) bool {
+	if s.pos >= len(s.src) || classes[s.src[s.pos]] != classLetter {
+		return false
+	}
+	for _, c := range s.src[start:s.pos] {
+		if classes[c] != classDigit {
+			return false
+		}
+	}
+	return start == 0 || s.src[start-1] != '.'
+}
+
+// SetLexis changes the lexical rules for what follows.
+func (s *Scanner) SetLexis(lex *Lexis) { s.lex = lex }
 
 func (s *Scanner) variable(start int) {
 	s.pos = start + 1

@@ -15,7 +15,7 @@ var mariaDBKinds = func() map[string]signature.Kind {
 	maps.Copy(m, map[string]signature.Kind{
 		"varchar2": signature.KindString, "nvarchar2": signature.KindString, "clob": signature.KindString, "number": signature.KindDecimal,
 		"raw": signature.KindBytes, "sys_refcursor": signature.KindCursor, "xmltype": signature.KindString, "ref cursor": signature.KindCursor,
-		"boolean": signature.KindBool,
+		"row": signature.KindRecord,
 	})
 	return m
 }()
