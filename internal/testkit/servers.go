@@ -45,11 +45,22 @@ func freePort(t testing.TB) int {
 // Sockets have a short limit on their path, so it is not the test's own.
 func folder(t testing.TB) string {
 	t.Helper()
-	dir, err := os.MkdirTemp("", "rk")
+	dir, err := os.MkdirTemp(memory(), "rk")
 	require.NoError(t, err)
 	require.NoError(t, os.Chmod(dir, 0o777))
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	return dir
+}
+
+// memory is a folder that lies in memory, where the machine has one: the
+// databases of tests need not outlive it. "" is the usual place.
+func memory() string {
+	const shared = "/dev/shm"
+	if dir, err := os.MkdirTemp(shared, "rk"); err == nil {
+		_ = os.Remove(dir)
+		return shared
+	}
+	return ""
 }
 
 // start starts a server and waits until ready says that it answers.
@@ -120,7 +131,7 @@ func StartPostgreSQL(t testing.TB) string {
 func StartMariaDB(t testing.TB) int {
 	t.Helper()
 	Need(t, "mariadbd", "mariadb-install-db")
-	dir, port := t.TempDir(), freePort(t)
+	dir, port := folder(t), freePort(t)
 	args := []string{"--no-defaults", "--datadir=" + dir}
 	if os.Geteuid() == 0 {
 		args = append(args, "--user=root")
