@@ -221,6 +221,9 @@ func scriptCalls(path string, text []byte, dialect signature.Dialect) ([]*callsi
 		return nil, []signature.Problem{{File: path, Line: 1, Column: 1,
 			Message: "the dialect of this file does not show from its text: give it with --dialect, or in ramekin.toml"}}
 	}
+	if !d.CallsRead {
+		return nil, []signature.Problem{{File: path, Line: 1, Column: 1, Message: "calls in " + string(d.Name) + " scripts are not looked for yet"}}
+	}
 	f := ddl.Read(path, text, d, ddl.Options{Detail: true})
 	return callsite.FromSQL(f), f.Problems
 }

@@ -4,25 +4,35 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
+	"ramekin/internal/live"
 	"ramekin/internal/report"
 	"ramekin/internal/source"
 )
 
 func newRoutines(e *env) *cobra.Command {
 	var format, dialect, save string
+	var timeout time.Duration
 	c := &cobra.Command{
 		Use:   "routines SOURCE…",
 		Short: "Read signatures and show them, or save them as a catalog",
-		Long: `Reads the routines that SQL files and folders declare, or a saved catalog, and
-shows each one's parameters, result, status codes and result sets.
+		Long: `Reads the routines that SQL files and folders declare, a saved catalog, or a
+running database, and shows each one's parameters, result, status codes and
+result sets.
+
+A database is named by a URL: ` + liveSchemes() + `.
+Its password may stand in the URL, in the environment or in the password file of
+the server's own clients; it is shown nowhere. Nothing is written to the database.
 
 What could not be read is listed at the end, and the exit status is then 1.`,
 		Example: `  ramekin routines db/
   ramekin routines --dialect sqlserver --format json db/ > catalog.json
-  ramekin routines --save catalog.json db/`,
+  ramekin routines --save catalog.json db/
+  ramekin routines postgres://desk@localhost/tickets`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if err := checkFormat(format, "text", "json"); err != nil {
@@ -32,7 +42,7 @@ What could not be read is listed at the end, and the exit status is then 1.`,
 			if err != nil {
 				return err
 			}
-			loaded, errs := source.Load(args, source.Options{Tree: source.Tree{Dir: e.dir}, Dialect: d})
+			loaded, errs := source.Load(args, source.Options{Tree: source.Tree{Dir: e.dir}, Dialect: d, Live: live.Options{Timeout: timeout}})
 			e.tell(errs)
 			if save != "" {
 				var b bytes.Buffer
@@ -61,8 +71,20 @@ What could not be read is listed at the end, and the exit status is then 1.`,
 	}
 	formatFlag(c, &format, "text", "json")
 	dialectFlag(c, &dialect)
+	c.Flags().DurationVar(&timeout, "timeout", live.DefaultTimeout, "how long a running database may take to answer")
 	c.Flags().StringVar(&save, "save", "", "save the catalog to this file")
 	return c
+}
+
+// liveSchemes lists how URLs of databases begin.
+func liveSchemes() string {
+	var names []string
+	for _, s := range live.Servers {
+		for _, scheme := range s.Schemes {
+			names = append(names, scheme+"://")
+		}
+	}
+	return strings.Join(names, ", ")
 }
 
 // readStatus is the exit status of a command that reads: unable where

@@ -21,10 +21,8 @@ func (r *reader) within(t sqltext.Token) *bodyText {
 	if r.origin != nil {
 		return nil
 	}
-	text := t.Text(r.src)
-	start := int(t.Start) + sqltext.ContentStart(text, r.d.Lexis)
-	value := sqltext.StringValue(text, r.d.Lexis)
-	if end := start + len(value); end <= int(t.End) && string(r.src[start:end]) == value {
+	start, end, plain := sqltext.Content(r.src, t, r.d.Lexis)
+	if plain {
 		return &bodyText{r, r.src, start, end}
 	}
 	inner, origin := undouble(r.src, int(t.Start), int(t.End))
@@ -33,6 +31,18 @@ func (r *reader) within(t sqltext.Token) *bodyText {
 	}
 	sub := &reader{d: r.d, src: inner, file: r.file, opts: r.opts, origin: origin, depth: r.depth + 1}
 	return &bodyText{sub, inner, 0, len(inner)}
+}
+
+// cursorWithin is a cursor over the tokens of a body. Its tokens are good until
+// the next body is read.
+func (r *reader) cursorWithin(b *bodyText) sqltext.Cursor {
+	s := sqltext.NewScanner(b.src[:b.end], r.d.Lexis)
+	s.Skip(b.start)
+	r.inner = r.inner[:0]
+	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+		r.inner = append(r.inner, t)
+	}
+	return sqltext.NewCursor(b.src, r.d.Lexis, r.inner)
 }
 
 // undouble is the content of the string at src[start:end] with doubled quotes

@@ -59,6 +59,8 @@ func db2Terminator(src []byte) string {
 	if bytes.Contains(bytes.ToUpper(src[:min(len(src), 1<<16)]), []byte("--#SET TERMINATOR")) {
 		return ""
 	}
+	// The first routine tells; a longer search would cost more than it finds.
+	src = src[:min(len(src), mostDetected)]
 	for at := 0; at < len(src); {
 		line := src[at:]
 		if i := bytes.IndexByte(line, '\n'); i >= 0 {

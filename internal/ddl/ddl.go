@@ -98,6 +98,8 @@ type reader struct {
 	scan sqltext.Scanner
 	// tokens holds the batch or statement at hand; it is used again for the next.
 	tokens []sqltext.Token
+	// inner holds those of the body at hand, where it stands in a string.
+	inner []sqltext.Token
 	// parameters holds those of the routine at hand; it is used again too.
 	parameters []signature.Parameter
 	// origin maps offsets of a text inside a string to the file; nil for the

@@ -306,6 +306,24 @@ func TestDetect(t *testing.T) {
 	}
 }
 
+// TestLongRoutines reads what the benchmarks read: it must be read whole, or
+// the figures would mean nothing.
+func TestLongRoutines(t *testing.T) {
+	for _, d := range ddl.Dialects {
+		text := testkit.Long(string(d.Name), 1<<16)
+		cat := read("long.sql", text, d)
+		assert.Empty(t, cat.Problems, d.Name)
+		assert.Len(t, cat.Routines, strings.Count(strings.ToLower(string(text)), "procedure "), d.Name)
+		for i := range cat.Routines {
+			r := &cat.Routines[i]
+			assert.GreaterOrEqual(t, len(r.Parameters), 3, d.Name)
+			if d.Name != signature.Snowflake && d.Name != signature.Teradata && d.Name != signature.SQLPSM {
+				assert.Len(t, r.Results, 1, d.Name)
+			}
+		}
+	}
+}
+
 // TestBrokenFiles reads every prefix of the test data, and the data less any
 // one byte: it must not fail, and not take longer than the text is long.
 func TestBrokenFiles(t *testing.T) {

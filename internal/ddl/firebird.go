@@ -58,9 +58,8 @@ func firebirdClient(r *reader, t sqltext.Token) bool {
 	if mark == "" {
 		mark = ";"
 	}
-	line := int(t.Start) + strings.Index(string(r.src[t.Start:]), rest)
-	from := line + 5 + strings.Index(rest[5:], mark) + len(mark)
-	if i := strings.Index(string(r.src[from:line+len(rest)]), old); i >= 0 {
+	from := r.scan.Pos() + strings.Index(r.scan.Line(), rest) + 5 + strings.Index(rest[5:], mark) + len(mark)
+	if i := strings.Index(rest[5+strings.Index(rest[5:], mark)+len(mark):], old); i >= 0 {
 		r.scan.Skip(from + i + len(old)) // a statement may follow on the line
 	} else {
 		r.scan.SkipLine()

@@ -384,7 +384,7 @@ func (r postgreSQLReader) body(c *sqltext.Cursor, rt *signature.Routine, def def
 	if inner == nil {
 		return
 	}
-	ic := cursorOver(inner.src, r.d.Lexis, inner.start, inner.end)
+	ic := r.cursorWithin(inner)
 	switch {
 	case rt.Language == "plpgsql", rt.Language == "sql":
 		r.finish(inner.reader, rt, body.PSM(&ic, &body.PLpgSQLProfile, r.bodyOptions(rt)))

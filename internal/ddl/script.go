@@ -55,15 +55,17 @@ func (r *reader) eachStatement(rules *frameRules, read func(limit int)) {
 	for {
 		tokens := r.tokens[:0] // a local one, as this is the innermost loop
 		var t sqltext.Token
-		for r.scan.Read(&t); t.Kind != sqltext.EOF && t.Kind != sqltext.Delimiter && t.Kind != sqltext.BatchEnd; r.scan.Read(&t) {
-			if len(tokens) == 0 && rules.client != nil && rules.client(r, t) {
-				continue
-			}
+		r.scan.Read(&t)
+		for rules.client != nil && rules.client(r, t) {
+			r.scan.Read(&t)
+		}
+		for t.Kind != sqltext.EOF && t.Kind < sqltext.BatchEnd {
 			tokens = append(tokens, t)
 			framed := t.Kw != sqltext.NoKeyword || t.Op == ';' || t.Op == '(' || t.Op == ')' || len(tokens) == 1
-			if framed && fr.ends(tokens) && !(rules.onlyDelimiter != endsNothing && r.scan.CustomDelimiter() && (fr.routine || rules.onlyDelimiter == endsAll)) {
+			if framed && fr.ends(tokens) && !r.onlyDelimiter(&fr) {
 				break
 			}
+			r.scan.Read(&t)
 		}
 		r.tokens = tokens
 		limit := len(r.src)
@@ -86,6 +88,17 @@ func (r *reader) eachStatement(rules *frameRules, read func(limit int)) {
 			return
 		}
 	}
+}
+
+// onlyDelimiter reports whether a semicolon does not end the statement at hand.
+func (r *reader) onlyDelimiter(f *framer) bool {
+	switch f.rules.onlyDelimiter {
+	case endsAll:
+		return r.scan.CustomDelimiter()
+	case endsRoutines:
+		return f.routine && r.scan.CustomDelimiter()
+	}
+	return false
 }
 
 // statementCursor is a cursor over the statement at hand, without its semicolon.

@@ -357,7 +357,7 @@ func (r standardReader) textBody(rt *signature.Routine, text sqltext.Token) {
 	sub := standardReader{inner.reader, r.rules}
 	switch {
 	case rt.Language == "sql":
-		c := cursorOver(inner.src, r.d.Lexis, inner.start, inner.end)
+		c := r.cursorWithin(inner)
 		sub.finish(rt, body.PSM(&c, r.rules.profile, r.bodyOptions(rt)))
 	case body.IsEmbedded(rt.Language):
 		sub.finish(rt, &body.Body{Mentions: body.Mentions(inner.src[inner.start:inner.end], rt.Language, parameterNames(rt), inner.start)})

@@ -25,6 +25,14 @@ var DDLExtensions = map[string]bool{
 // IsDDL reports whether a file of this name is looked into below a folder.
 func IsDDL(name string) bool { return DDLExtensions[strings.ToLower(filepath.Ext(name))] }
 
+// extensions are those of the files that only one dialect has.
+var extensions = map[string]signature.Dialect{
+	".pks": signature.Oracle, ".pkb": signature.Oracle, ".pck": signature.Oracle, ".pls": signature.Oracle, ".plsql": signature.Oracle, ".plb": signature.Oracle,
+	".tps": signature.Oracle, ".tpb": signature.Oracle, ".pgsql": signature.PostgreSQL, ".tsql": signature.SQLServer, ".btq": signature.Teradata, ".bteq": signature.Teradata,
+	".hdbprocedure": signature.HANA, ".hdbfunction": signature.HANA, ".hdblibrary": signature.HANA, ".hdbscalarfunction": signature.HANA,
+	".hdbtablefunction": signature.HANA, ".hdbtabletype": signature.HANA, ".db2": signature.Db2, ".clp": signature.Db2,
+}
+
 // How the dialect of a file came to be known.
 const (
 	Given     = "given"
@@ -125,7 +133,11 @@ func LoadEntries(entries []Entry, opts Options) (*Loaded, []error) {
 			read(i, opts.Dialect)
 			return
 		}
-		if r.guess = ddl.Detect(text); r.guess.Dialect != "" {
+		r.guess = ddl.Detect(text)
+		if d := extensions[strings.ToLower(filepath.Ext(entries[i].Path))]; d != "" && !(r.guess.Certain && r.guess.Dialect != d) {
+			r.guess = ddl.Guess{Dialect: d, Certain: true, Declares: r.guess.Declares} // a file of this name is written for one server
+		}
+		if r.guess.Dialect != "" {
 			read(i, r.guess.Dialect)
 		}
 	})

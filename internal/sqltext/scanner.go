@@ -428,14 +428,14 @@ func (s *Scanner) quoted(open int, closing byte, backslash bool, what string) {
 }
 
 func (s *Scanner) restOfName() {
-	src := s.src
+	src, part := s.src, s.part
 	i := s.pos
 	if !s.delimName {
-		for i < len(src) && s.part[src[i]] {
+		for i < len(src) && part[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && s.part[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
+		for i < len(src) && part[src[i]] && !(src[i] == s.delimFirst && s.atDelimiter(i)) {
 			i++
 		}
 	}
@@ -445,14 +445,14 @@ func (s *Scanner) restOfName() {
 // word reads a name or keyword, a string with a prefix, a batch word, or a
 // DELIMITER command. It returns false where what it read is no token.
 func (s *Scanner) word(t *Token, start int) bool {
-	src := s.src
+	src, part := s.src, s.part
 	i := start + 1
 	if first := s.delimFirst; !s.delimName {
-		for i < len(src) && s.part[src[i]] {
+		for i < len(src) && part[src[i]] {
 			i++
 		}
 	} else {
-		for i < len(src) && s.part[src[i]] && (src[i] != first || !s.atDelimiter(i)) {
+		for i < len(src) && part[src[i]] && (src[i] != first || !s.atDelimiter(i)) {
 			i++
 		}
 	}
@@ -881,14 +881,17 @@ func (s *Scanner) SkipLine() {
 	s.fresh = true
 }
 
-// RestOfLine is what stands between the scanner and the end of the line.
-func (s *Scanner) RestOfLine() string {
+// Line is what stands between the scanner and the end of the line.
+func (s *Scanner) Line() string {
 	line := s.src[s.pos:]
 	if i := bytes.IndexByte(line, '\n'); i >= 0 {
 		line = line[:i]
 	}
-	return string(bytes.TrimSpace(line))
+	return string(line)
 }
+
+// RestOfLine is [Scanner.Line] without the white space around it.
+func (s *Scanner) RestOfLine() string { return strings.TrimSpace(s.Line()) }
 
 // Pos is the offset at which the scanner stands.
 func (s *Scanner) Pos() int { return s.pos }

@@ -10,7 +10,8 @@ import (
 // Kind is the kind of a token.
 type Kind uint8
 
-// The kinds of token. Comments and white space are no tokens.
+// The kinds of token. Comments and white space are no tokens. The last two end
+// what stands before them.
 const (
 	EOF         Kind = iota
 	Word             // a name or keyword without quotes
@@ -150,12 +151,33 @@ func verbatim(text string, lex *Lexis) (start, end int, ok bool) {
 	return 0, 0, false
 }
 
-// ContentStart is the offset inside a string token's text at which its content begins.
-func ContentStart(text string, lex *Lexis) int {
-	if start, _, ok := verbatim(text, lex); ok {
-		return min(start, len(text))
+// Content finds where the content of a string token stands in src. plain is
+// false where it has escapes, so that the value of the string is another text.
+func Content(src []byte, t Token, lex *Lexis) (start, end int, plain bool) {
+	text := src[t.Start:t.End]
+	base := int(t.Start)
+	if lex.DollarQuotes && text[0] == '$' {
+		if i := bytes.IndexByte(text[1:], '$'); i >= 0 {
+			tag := text[:i+2]
+			last := len(text)
+			if bytes.HasSuffix(text[len(tag):], tag) {
+				last -= len(tag)
+			}
+			return base + len(tag), base + last, true
+		}
 	}
-	return strings.IndexAny(text, "'\"") + 1
+	i := bytes.IndexByte(text, '\'')
+	if i < 0 {
+		return base, base + len(text), false
+	}
+	last := len(text)
+	if last > i+1 && text[last-1] == '\'' {
+		last--
+	}
+	inner := text[i+1 : last]
+	escapes := lex.Backslash || lex.EscapeStrings && i == 1 && text[0]|0x20 == 'e'
+	plain = bytes.IndexByte(inner, '\'') < 0 && (!escapes || bytes.IndexByte(inner, '\\') < 0) && (i == 0 || text[i-1]|0x20 != 'q')
+	return base + i + 1, base + last, plain
 }
 
 // Fold is the text of tokens as src writes it, with white space folded to one
