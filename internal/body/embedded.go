@@ -43,6 +43,20 @@ func Mentions(text []byte, language string, parameters []string, base int) []Men
 			i = skipTo(text, i+3, string(text[i:i+3]))
 		case c == '\'' || c == '"':
 			i = skipString(text, i)
+		case c == '`' && comment == "//":
+			end := i + 1
+			for end < len(text) && text[end] != '`' {
+				switch {
+				case text[end] == '\\':
+					end++
+				case text[end] == '$' && end+1 < len(text) && text[end+1] == '{':
+					closing := hole(text, end+2)
+					found = append(found, Mentions(text[end+2:closing], language, parameters, base+end+2)...)
+					end = closing
+				}
+				end++
+			}
+			i = min(end+1, len(text))
 		case isLetter(c):
 			end := i + 1
 			for end < len(text) && (isLetter(text[end]) || text[end] >= '0' && text[end] <= '9') {
@@ -63,6 +77,23 @@ func Mentions(text []byte, language string, parameters []string, base int) []Men
 		}
 	}
 	return found
+}
+
+// hole returns the offset of the brace that closes the hole at i, or the end.
+func hole(text []byte, i int) int {
+	depth := 0
+	for ; i < len(text); i++ {
+		switch text[i] {
+		case '{':
+			depth++
+		case '}':
+			if depth == 0 {
+				return i
+			}
+			depth--
+		}
+	}
+	return i
 }
 
 func isLetter(c byte) bool {

@@ -340,7 +340,9 @@ func (w *psmWalker) other(t sqltext.Token) {
 	case t.Is(w.Src, "forall") && w.p.BareCalls, t.Is(w.Src, "pipe"):
 		w.forall()
 	case t.IsName() || t.Kind == sqltext.Variable:
-		if !w.assignment() && !(w.p.BareCalls && t.IsName() && w.bareCall("call")) {
+		// A keyword alone is a statement (NULL, COMMIT); with arguments it is a name.
+		callable := t.IsName() && (t.Kw == sqltext.NoKeyword || next.Kind == sqltext.Punct && (next.Op == '(' || next.Op == '.'))
+		if !w.assignment() && !(w.p.BareCalls && callable && w.bareCall("call")) {
 			w.rest()
 		}
 	default:

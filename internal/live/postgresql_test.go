@@ -156,6 +156,30 @@ func TestPostgreSQLExtensions(t *testing.T) {
 	assert.Greater(t, total, 300)
 }
 
+// TestPostgreSQLOwn holds a file of every kind of header against the server.
+func TestPostgreSQLOwn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("starts a server")
+	}
+	s := &postgreSQL{t: t, url: testkit.StartPostgreSQL(t)}
+	src, err := os.ReadFile("testdata/postgresql.sql")
+	require.NoError(t, err)
+	require.NoError(t, s.exec("postgres", string(src)))
+	cat := ddl.Assemble([]*ddl.File{ddl.Read("postgresql.sql", src, &ddl.PostgreSQL, ddl.Options{})})
+	assert.Empty(t, cat.Problems)
+	n := s.compare("postgres", "public", cat, []explained{{`function anchored\(`, "the server puts the column's type in the place of %TYPE"}})
+	assert.Equal(t, len(cat.Routines)-1, n)
+	assert.Equal(t, 20, n)
+	t.Logf("%d routines are the same", n)
+
+	_, err = live.Read(context.Background(), strings.Replace(s.url, "postgres@", "nobody:s3cret@", 1)+"/postgres", live.Options{})
+	require.Error(t, err)
+	assert.Contains(t, err.Error(), "nobody")
+	assert.NotContains(t, err.Error(), "s3cret")
+	_, err = live.Read(context.Background(), s.url+"/not_there", live.Options{})
+	assert.ErrorContains(t, err, "not_there")
+}
+
 var (
 	controlLine = regexp.MustCompile(`(?m)^\s*(\w+)\s*=\s*'?([^'\n#]*)'?`)
 	versionPart = regexp.MustCompile(`^(.+?)--(.+?)(?:--(.+))?\.sql$`)
