@@ -606,6 +606,9 @@ func (s *Scanner) SetLexis(lex *Lexis) { s.lex = lex }
 
 func (s *Scanner) variable(start int) {
 	s.pos = start + 1
+	if s.at(s.pos, '@') {
+		s.pos++
+	}
 	if s.lex.QuotedVariables && s.pos < len(s.src) {
 		switch q := s.src[s.pos]; q {
 		case '\'', '"', '`':
