@@ -209,7 +209,7 @@ func TestDeskBindingsCompile(t *testing.T) {
 		}
 	}
 	t.Run("java", func(t *testing.T) {
-		need(t, "javac")
+		testkit.Need(t, "javac")
 		dir := t.TempDir()
 		generate(t, &bind.Java, kept, "desk", dir)
 		var files []string
@@ -223,7 +223,7 @@ func TestDeskBindingsCompile(t *testing.T) {
 		run(t, dir, "javac", append([]string{"-Xlint:all", "-Xdoclint:all,-missing", "-Werror", "-d", "classes"}, files...)...)
 	})
 	t.Run("go", func(t *testing.T) {
-		need(t, "go")
+		testkit.Need(t, "go")
 		dir := t.TempDir()
 		generate(t, &bind.Go, kept, "desk", dir)
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "go.mod"), []byte("module desk\n\ngo 1.26\n"), 0o644))

@@ -1,16 +1,13 @@
 package bind_test
 
 import (
-	"bytes"
 	"database/sql"
 	"fmt"
-	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	_ "github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
@@ -19,21 +16,8 @@ import (
 	"ramekin/internal/bind"
 	"ramekin/internal/ddl"
 	"ramekin/internal/signature"
+	"ramekin/internal/testkit"
 )
-
-// need skips the test where a program is not installed, or fails it where the
-// environment says that everything is.
-func need(t *testing.T, programs ...string) {
-	t.Helper()
-	for _, p := range programs {
-		if _, err := exec.LookPath(p); err != nil {
-			if os.Getenv("RAMEKIN_REQUIRE_TOOLS") != "" {
-				t.Fatalf("%s is not installed", p)
-			}
-			t.Skipf("%s is not installed", p)
-		}
-	}
-}
 
 func run(t *testing.T, dir, name string, args ...string) string {
 	t.Helper()
@@ -45,43 +29,14 @@ func run(t *testing.T, dir, name string, args ...string) string {
 	return string(out)
 }
 
-// startMariaDB starts a server of the test's own in a temporary folder and
-// returns its port.
+// startMariaDB starts a server with an empty database and returns its port.
 func startMariaDB(t *testing.T) int {
 	t.Helper()
-	need(t, "mariadbd", "mariadb-install-db", "mariadb")
-	dir, err := os.MkdirTemp("", "ramekin") // a short path: it holds the server's socket
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = os.RemoveAll(dir) })
-	data := filepath.Join(dir, "data")
-	args := []string{"--no-defaults", "--datadir=" + data}
-	if os.Getuid() == 0 {
-		args = append(args, "--user=root")
-	}
-	run(t, dir, "mariadb-install-db", append(args, "--auth-root-authentication-method=normal", "--skip-test-db")...)
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	port := listener.Addr().(*net.TCPAddr).Port
-	require.NoError(t, listener.Close())
-	server := exec.Command("mariadbd", append(args, fmt.Sprintf("--port=%d", port), "--bind-address=127.0.0.1", "--socket="+filepath.Join(dir, "s"),
-		"--skip-grant-tables=0", "--character-set-server=utf8mb4")...)
-	var log bytes.Buffer
-	server.Stdout, server.Stderr = &log, &log
-	require.NoError(t, server.Start())
-	t.Cleanup(func() {
-		_ = server.Process.Kill()
-		_ = server.Wait()
-	})
+	testkit.Need(t, "mariadb")
+	port := testkit.StartMariaDB(t)
 	db, err := sql.Open("mysql", fmt.Sprintf("root@tcp(127.0.0.1:%d)/", port))
 	require.NoError(t, err)
 	defer func() { _ = db.Close() }()
-	for range 150 {
-		if err = db.Ping(); err == nil {
-			break
-		}
-		time.Sleep(100 * time.Millisecond)
-	}
-	require.NoError(t, err, log.String())
 	_, err = db.Exec("CREATE DATABASE harbour CHARACTER SET utf8mb4")
 	require.NoError(t, err)
 	return port
@@ -127,7 +82,7 @@ func TestBindingsOnMariaDB(t *testing.T) {
 	run(t, ".", "mariadb", "--no-defaults", "-uroot", "-h127.0.0.1", fmt.Sprintf("-P%d", port), "--default-character-set=utf8mb4", "harbour", "-e", "source "+script)
 
 	t.Run("go", func(t *testing.T) {
-		need(t, "go")
+		testkit.Need(t, "go")
 		dir := t.TempDir()
 		for _, name := range []string{"go.mod", "go.sum"} {
 			data, err := os.ReadFile("../../" + name)
@@ -152,7 +107,7 @@ func TestBindingsOnMariaDB(t *testing.T) {
 	})
 
 	t.Run("java", func(t *testing.T) {
-		need(t, "javac", "java")
+		testkit.Need(t, "javac", "java")
 		jar := "/usr/share/java/mariadb-java-client.jar"
 		if _, err := os.Stat(jar); err != nil {
 			if os.Getenv("RAMEKIN_REQUIRE_TOOLS") != "" {

@@ -96,6 +96,25 @@ func target(kind changeKind, parts []ident) change {
 	return ch
 }
 
+// container is a change to the package or type that parts name.
+func (r *reader) container(kind changeKind, parts []ident) change {
+	ch := target(kind, parts)
+	ch.container, ch.name = ch.name, ident{}
+	return ch
+}
+
+// owner is the package, module or library that parts name, for its members to
+// take their names from.
+func (r *reader) owner(parts []ident) *signature.Routine {
+	owner := &signature.Routine{Dialect: r.d.Name, Language: "sql"}
+	r.nameRoutine(owner, parts)
+	owner.Container, owner.Name = owner.Name, ""
+	if owner.Quoted&signature.NamePart != 0 {
+		owner.Quoted = owner.Quoted&^signature.NamePart | signature.ContainerPart
+	}
+	return owner
+}
+
 // dropList reads [IF EXISTS] name [(types)], name behind DROP PROCEDURE or FUNCTION.
 func (r *reader) dropList(c *sqltext.Cursor, kind signature.RoutineKind) {
 	if c.AcceptKw(sqltext.IF) {

@@ -126,12 +126,7 @@ func (r standardReader) module(c *sqltext.Cursor) {
 	if len(parts) == 0 {
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name, Language: "sql"}
-	r.nameRoutine(owner, parts)
-	owner.Container, owner.Name = owner.Name, ""
-	if owner.Quoted&signature.NamePart != 0 {
-		owner.Quoted = owner.Quoted&^signature.NamePart | signature.ContainerPart
-	}
+	owner := r.owner(parts)
 	r.change(r.container(notesContainer, parts))
 	publishes := c.AcceptWord("publish")
 	if !publishes && !c.AcceptKw(sqltext.ADD) {

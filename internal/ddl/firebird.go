@@ -251,10 +251,7 @@ func (r firebirdReader) pack(c *sqltext.Cursor, limit int) {
 		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name, Container: parts[len(parts)-1].name}
-	if parts[len(parts)-1].quoted {
-		owner.Quoted = signature.ContainerPart
-	}
+	owner := r.owner(parts)
 	kind := opensContainer
 	if isBody {
 		kind = closesBody

@@ -125,12 +125,7 @@ func (r standardReader) library(c *sqltext.Cursor) {
 	if len(parts) == 0 {
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name, Language: "sql"}
-	r.nameRoutine(owner, parts)
-	owner.Container, owner.Name = owner.Name, ""
-	if owner.Quoted&signature.NamePart != 0 {
-		owner.Quoted = owner.Quoted&^signature.NamePart | signature.ContainerPart
-	}
+	owner := r.owner(parts)
 	r.change(r.container(opensContainer, parts))
 	for !c.Done() && !c.AtKw(sqltext.BEGIN) {
 		c.I++

@@ -236,9 +236,7 @@ func (r mariaDBReader) pack(c *sqltext.Cursor) {
 		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name}
-	r.nameRoutine(owner, parts)
-	owner.Container, owner.Name = owner.Name, ""
+	owner := r.owner(parts)
 	kind := opensContainer
 	if isBody {
 		kind = closesBody

@@ -230,13 +230,6 @@ func (r oracleReader) drop(c *sqltext.Cursor) {
 	}
 }
 
-// container is a change to the package or type that parts name.
-func (r *reader) container(kind changeKind, parts []ident) change {
-	ch := target(kind, parts)
-	ch.container, ch.name = ch.name, ident{}
-	return ch
-}
-
 func (r oracleReader) create(c *sqltext.Cursor, limit int) {
 	first := c.I
 	c.I++
@@ -581,12 +574,7 @@ func (r oracleReader) pack(c *sqltext.Cursor, first int) {
 		c.I = len(c.Tokens)
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name}
-	r.nameRoutine(owner, parts)
-	owner.Container, owner.Name = owner.Name, ""
-	if owner.Quoted&signature.NamePart != 0 {
-		owner.Quoted = owner.Quoted&^signature.NamePart | signature.ContainerPart
-	}
+	owner := r.owner(parts)
 	if c.AtWord("wrapped") {
 		r.wrappedPackage(c, first, parts, isBody)
 		return
@@ -642,12 +630,7 @@ func (r oracleReader) createType(c *sqltext.Cursor, first int) {
 		toSemicolon(c)
 		return
 	}
-	owner := &signature.Routine{Dialect: r.d.Name}
-	r.nameRoutine(owner, parts)
-	owner.Container, owner.Name = owner.Name, ""
-	if owner.Quoted&signature.NamePart != 0 {
-		owner.Quoted = owner.Quoted&^signature.NamePart | signature.ContainerPart
-	}
+	owner := r.owner(parts)
 	if c.AtWord("wrapped") {
 		r.wrappedPackage(c, first, parts, isBody)
 		return
