@@ -920,6 +920,16 @@ func (w *psmWalker) cursor() {
 func (w *psmWalker) columnName(first, last int) string {
 	n := last - first
 	end := w.At(last - 1)
+	for w.p.Macro && n > 4 && end.Op == ')' && end.Kind == sqltext.Punct && w.At(last-4).Op == '(' { // (NAMED z), (TITLE 'x')
+		if w.At(last-3).Is(w.Src, "named") {
+			return w.label(w.At(last - 2))
+		}
+		if !w.At(last-3).Is(w.Src, "title") && !w.At(last-3).Is(w.Src, "format") {
+			break
+		}
+		last -= 4
+		n, end = last-first, w.At(last-1)
+	}
 	switch {
 	case n >= 2 && w.At(last-2).Kw == sqltext.AS:
 		return w.label(end)

@@ -125,7 +125,7 @@ func TestCallsOfEveryDialect(t *testing.T) {
 		{db2, "BEGIN DECLARE c CURSOR WITH RETURN TO CALLER FOR SELECT i, j AS k FROM t; DECLARE d CURSOR FOR SELECT 1; OPEN d; OPEN c; CALL p(1); PREPARE s FROM x; EXECUTE s; END", "p", 1, "i,k", ""},
 		{db2, "BEGIN DECLARE c CURSOR WITH HOLD WITH RETURN FOR s; OPEN c; END", "", 0, "", ""},
 		{firebird, "BEGIN EXECUTE PROCEDURE p (1, :a) RETURNING_VALUES :b; EXECUTE STATEMENT 'x'; FOR EXECUTE STATEMENT 'y' INTO :z DO SUSPEND; END", "p", 2, "", ""},
-		{macro, "SEL a, b AS c FROM t; EXEC other(:x); LOCKING ROW FOR ACCESS SELECT d FROM t; UPDATE t SET a = 1;", "other", 0, "a,c | d", ""},
+		{macro, "SEL (a + 1) (NAMED a), b AS c (TITLE 'C') FROM t; EXEC other(:x); LOCKING ROW FOR ACCESS SELECT d FROM t; UPDATE t SET a = 1;", "other", 0, "a,c | d", ""},
 		{mariaDB, "BEGIN p(1); SELECT 2 AS two; pkg.q; OPEN a FOR SELECT 3 AS three; END", "p pkg.q", 0, "two | three", ""},
 		{mySQL, "BEGIN CALL s.p(1); PREPARE x FROM 'y'; EXECUTE x; SELECT 1 AS one; END", "s.p", 1, "one", ""},
 	} {

@@ -194,10 +194,17 @@ func Assemble(files []*File) *signature.Catalog {
 		})
 	}
 	db.joinBodies()
-	for _, r := range db.list {
-		if r == nil {
-			continue
+	order := map[string]int{}
+	for i, f := range files {
+		if _, there := order[f.Path]; !there {
+			order[f.Path] = i
 		}
+	}
+	db.list = slices.DeleteFunc(db.list, func(r *signature.Routine) bool { return r == nil })
+	slices.SortStableFunc(db.list, func(a, b *signature.Routine) int {
+		return cmp.Or(cmp.Compare(order[a.At.File], order[b.At.File]), cmp.Compare(a.At.Line, b.At.Line), cmp.Compare(a.At.Column, b.At.Column))
+	})
+	for _, r := range db.list {
 		types.routine(r)
 		cat.Routines = append(cat.Routines, *r)
 	}

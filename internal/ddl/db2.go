@@ -38,11 +38,12 @@ var db2Rules = &standardRules{
 		endIsReserved: true,
 		anonymous:     *keywordSet(sqltext.BEGIN),
 	},
-	profile:     &body.Db2Profile,
-	style:       &parameterStyle{modes: modesBefore, unnamed: true, equals: true, after: skipLocator},
-	create:      db2Create,
-	returns:     db2Returns,
-	unbracketed: true,
+	profile:           &body.Db2Profile,
+	style:             &parameterStyle{modes: modesBefore, unnamed: true, equals: true, after: skipLocator},
+	create:            db2Create,
+	returns:           db2Returns,
+	unbracketed:       true,
+	unnamedProcedures: true,
 	characteristic: func(_ standardReader, c *sqltext.Cursor, rt *signature.Routine) bool {
 		if c.AtWord("source") && rt.Kind == signature.Function { // a function after another
 			c.I = len(c.Tokens)

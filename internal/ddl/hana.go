@@ -36,6 +36,14 @@ var hanaRules = &standardRules{
 	create:      hanaCreate,
 	returns:     hanaReturns,
 	unbracketed: true,
+	characteristic: func(_ standardReader, c *sqltext.Cursor, rt *signature.Routine) bool {
+		if !c.AtWord("configuration") && !(c.AtWord("at") && c.Ahead(1).IsName()) {
+			return false
+		}
+		rt.Language = "virtual" // it runs on a remote source
+		c.I = len(c.Tokens)
+		return true
+	},
 }
 
 // hanaType reads a type, or an inline table type.

@@ -25,6 +25,8 @@ type frameRules struct {
 	anonymous keywords
 	// blocks holds the words that open what END closes.
 	blocks *keywords
+	// bareTransaction is set where BEGIN before a semicolon begins a transaction.
+	bareTransaction bool
 	// sections is set where DECLARE begins a section of declarations before BEGIN.
 	sections bool
 	// endIsReserved is set where END is never a name.
@@ -171,8 +173,8 @@ func (f *framer) ends(tokens []sqltext.Token) bool {
 			}
 			f.handler, f.until = false, false
 			f.parens = 0
-			if n == 1 && tokens[0].Kw == sqltext.BEGIN {
-				return true // a transaction begins
+			if k := len(f.open); k > 0 && f.rules.bareTransaction && tokens[n-1].Kw == sqltext.BEGIN {
+				f.open = f.open[:k-1] // a transaction begins
 			}
 			return len(f.open) == 0
 		}
@@ -211,8 +213,8 @@ func (f *framer) ends(tokens []sqltext.Token) bool {
 			f.declares = true
 		}
 	case sqltext.TRANSACTION:
-		if n == 1 && len(f.open) == 1 {
-			f.open = f.open[:0] // BEGIN TRANSACTION
+		if k := len(f.open); k > 0 && prev.Kw == sqltext.BEGIN && f.open[k-1] == 'b' {
+			f.open = f.open[:k-1] // BEGIN TRANSACTION opens no block
 		}
 	case sqltext.FOR:
 		if f.rules.blocks[t.Kw] && !afterEnd && !f.handler && len(f.open) > 0 && f.statementStart(prev) {

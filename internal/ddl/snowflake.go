@@ -30,13 +30,14 @@ var Snowflake = Dialect{
 
 var snowflakeRules = &standardRules{
 	frame: &frameRules{
-		begins:        keywordSet(sqltext.CREATE, sqltext.ALTER),
-		heads:         keywordSet(sqltext.PROCEDURE, sqltext.FUNCTION),
-		blocks:        keywordSet(sqltext.BEGIN, sqltext.IF, sqltext.LOOP, sqltext.WHILE, sqltext.REPEAT, sqltext.FOR),
-		endIsReserved: true,
-		anonymous:     *keywordSet(sqltext.DECLARE, sqltext.BEGIN),
-		sections:      true,
-		client:        snowflakeClient,
+		begins:          keywordSet(sqltext.CREATE, sqltext.ALTER),
+		heads:           keywordSet(sqltext.PROCEDURE, sqltext.FUNCTION),
+		blocks:          keywordSet(sqltext.BEGIN, sqltext.IF, sqltext.LOOP, sqltext.WHILE, sqltext.REPEAT, sqltext.FOR),
+		endIsReserved:   true,
+		anonymous:       *keywordSet(sqltext.DECLARE, sqltext.BEGIN),
+		sections:        true,
+		bareTransaction: true,
+		client:          snowflakeClient,
 	},
 	profile: &body.SnowflakeProfile,
 	style:   &parameterStyle{modes: modesAfter, longModes: true, typ: snowflakeArgument},

@@ -34,6 +34,8 @@ type standardRules struct {
 	// externalResults is set where DYNAMIC RESULT SETS n of an external routine
 	// says how many it sends.
 	externalResults bool
+	// unnamedProcedures is set where a procedure's parameter may be its type alone.
+	unnamedProcedures bool
 	// unbracketed is set where a routine without parameters has no brackets.
 	unbracketed bool
 }
@@ -209,7 +211,7 @@ func (r standardReader) header(c *sqltext.Cursor, rt *signature.Routine, h *stan
 	switch {
 	case c.AcceptOp('('):
 		style := *r.rules.style
-		style.unnamed = style.unnamed && rt.Kind == signature.Function // only there a name may be left out
+		style.unnamed = style.unnamed && (rt.Kind == signature.Function || r.rules.unnamedProcedures)
 		if err := r.parameterList(c, rt, &style); err != nil {
 			return err
 		}

@@ -71,6 +71,10 @@ func (v *vocabulary) read(c *sqltext.Cursor) (signature.Type, bool) {
 	kind, known := signature.KindUser, false
 	t.Name, kind, known = v.name(c)
 	t.Kind = kind
+	if link := c.Peek(); v.anchors && link.Kind == sqltext.Variable && c.Ahead(1).Kind == sqltext.Punct && c.Ahead(1).Op == '%' {
+		c.I++ // name@link%TYPE
+		t.Name += lower(c.Text(link))
+	}
 	if v.anchors && c.AtOp('%') && c.Ahead(1).Kind == sqltext.Word {
 		c.I++
 		t.Name += "%" + lowerName(c.Next().Bytes(c.Src))
