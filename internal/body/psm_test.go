@@ -107,6 +107,34 @@ func TestPaths(t *testing.T) {
 	}
 }
 
+// TestPathsInTSQL: as TestPaths, where a branch governs one statement and
+// nothing needs to end it.
+func TestPathsInTSQL(t *testing.T) {
+	for src, want := range map[string]string{
+		"SET @a = 1 SET @b = 2":                                                                   "-",
+		"SET @a = 1; RETURN 0":                                                                    "@b",
+		"IF @x = 1 SET @a = 1 SET @b = 2":                                                         "@a",
+		"IF @x = 1 SET @a = 1 ELSE SET @a = 2 SET @b = 2":                                         "-",
+		"IF @x = 1 SET @a = 1; ELSE SET @a = 2; SET @b = 2":                                       "-",
+		"IF @x = 1 BEGIN SET @a = 1; SET @b = 1 END ELSE SET @a = 2":                              "@b",
+		"IF @x = 1 BEGIN RETURN 4 END SELECT @a = 1, @b = 2 RETURN 0":                             "@a+@b -",
+		"IF @x = 1 IF @y = 1 SET @a = 1 ELSE SET @a = 2 ELSE SET @a = 3 SET @b = 1":               "-",
+		"IF @x = 1 IF @y = 1 SET @a = 1 ELSE SET @a = 2 SET @b = 1":                               "@a",
+		"WHILE @x < 3 BEGIN SET @a = 1 IF @a > 1 BREAK SET @b = 1 END":                            "@a+@b",
+		"IF @x IS NULL BEGIN RAISERROR('x', 16, 1) RETURN 9 END EXEC p @a OUTPUT, @b = @b OUTPUT": "@a+@b -",
+		"IF @x IS NULL THROW 50000, 'x', 1; SET @a = 1; SET @b = 1":                               "-",
+		"BEGIN TRY SET @a = 1 SET @b = 1 END TRY BEGIN CATCH SET @a = 0 END CATCH":                "@b",
+		"BEGIN TRY SET @a = 1 SET @b = 1 END TRY BEGIN CATCH THROW END CATCH":                     "-",
+		"BEGIN TRY SET @a = 1; END TRY BEGIN CATCH RETURN -1; END CATCH; SET @b = 2; RETURN 0":    "@a+@b -",
+		"BEGIN TRANSACTION; UPDATE t SET @a = c = 1; COMMIT; FETCH NEXT FROM k INTO @b":           "-",
+		"IF @x = 1 GOTO done SET @a = 1 done: SET @b = 1":                                         "",
+		"IF EXISTS (SELECT 1 FROM t) INSERT t SELECT 1 FROM u UNION SELECT 2 ELSE SET @a = 1":     "@a+@b",
+		"IF @x = CASE WHEN 1 = 1 THEN 1 END SELECT @a = 1 ELSE SELECT @a = 2; SET @b = 1":         "-",
+	} {
+		assert.Equal(t, want, exits(tsql(src, "@a", "@b")), src)
+	}
+}
+
 // TestCallsOfEveryDialect: what calls, runs texts, and sends rows.
 func TestCallsOfEveryDialect(t *testing.T) {
 	for _, test := range []struct {

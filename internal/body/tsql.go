@@ -34,6 +34,12 @@ const (
 type tsqlWalker struct {
 	walker
 	cursors []cursorDecl
+	// paths says what is assigned on the way to the statement at hand.
+	paths paths
+	// tried is the TRY block that ended last, for the CATCH behind it.
+	tried frame
+	// unfinished is set behind a word that another statement belongs to.
+	unfinished bool
 }
 
 // cursorDecl is a declared cursor and the token after its SELECT.
@@ -46,17 +52,79 @@ type cursorDecl struct {
 // batch, or to a CREATE PROCEDURE or FUNCTION that begins inside it.
 func TSQL(c *sqltext.Cursor, opts Options) *Body {
 	w := &tsqlWalker{walker: walker{Cursor: c, b: &Body{}, opts: opts}}
+	w.paths.outputs = opts.Outputs
+	w.assigned = w.paths.assign
 	for !w.Done() {
 		before := w.I
+		w.unfinished = false
 		if !w.statement() {
 			break
 		}
 		if w.I == before {
 			w.I++
 		}
+		if !w.unfinished {
+			w.endSingle()
+		}
 	}
+	w.paths.finish(w.b, int(w.Peek().Start))
 	w.b.End = w.I
 	return w.b
+}
+
+// endSingle ends the IF and WHILE that govern the statement that was just read.
+func (w *tsqlWalker) endSingle() {
+	for w.paths.topSingle() {
+		i := w.I
+		for w.At(i).Kind == sqltext.Punct && w.At(i).Op == ';' {
+			i++
+		}
+		if w.At(i).Kw == sqltext.ELSE && w.paths.topIf() {
+			return
+		}
+		w.paths.pop()
+	}
+}
+
+// begin walks over what stands behind BEGIN.
+func (w *tsqlWalker) begin() {
+	switch w.Peek().Kw {
+	case sqltext.TRAN, sqltext.TRANSACTION, sqltext.DISTRIBUTED, sqltext.DIALOG, sqltext.CONVERSATION:
+		w.rest()
+		return
+	case sqltext.CATCH: // what TRY assigned may not have been
+		w.I++
+		after := w.paths.now
+		w.paths.now = w.tried.entry
+		w.paths.push(blockFrame, "")
+		w.paths.top().meet(after)
+	case sqltext.ATOMIC:
+		w.I++
+		if w.AcceptKw(sqltext.WITH) {
+			w.SkipParens()
+		}
+		w.paths.push(blockFrame, "")
+	default:
+		w.AcceptKw(sqltext.TRY)
+		w.paths.push(blockFrame, "")
+	}
+	w.unfinished = true
+}
+
+// end walks over what stands behind END.
+func (w *tsqlWalker) end() {
+	if w.AtKw(sqltext.CONVERSATION) {
+		w.rest()
+		return
+	}
+	if f := w.paths.top(); f != nil && w.AtKw(sqltext.TRY) {
+		w.tried = *f
+		w.unfinished = true // CATCH follows
+	}
+	w.paths.pop()
+	if w.AtKw(sqltext.TRY) || w.AtKw(sqltext.CATCH) {
+		w.I++
+	}
 }
 
 // AtRoutine reports whether CREATE or ALTER of a procedure or function begins
@@ -82,30 +150,35 @@ func (w *tsqlWalker) statement() bool {
 	switch t.Kw {
 	case sqltext.BEGIN:
 		w.I++
-		switch w.Peek().Kw {
-		case sqltext.TRY, sqltext.CATCH:
-			w.I++
-		case sqltext.ATOMIC:
-			w.I++
-			if w.AcceptKw(sqltext.WITH) {
-				w.SkipParens()
-			}
-		case sqltext.TRAN, sqltext.TRANSACTION, sqltext.DISTRIBUTED, sqltext.DIALOG, sqltext.CONVERSATION:
-			w.rest()
-		}
+		w.begin()
 	case sqltext.END:
 		w.I++
-		switch w.Peek().Kw {
-		case sqltext.TRY, sqltext.CATCH:
-			w.I++
-		case sqltext.CONVERSATION:
-			w.rest()
-		}
+		w.end()
 	case sqltext.IF, sqltext.WHILE:
 		w.I++
+		kind := ifFrame
+		if t.Kw == sqltext.WHILE {
+			kind = loopFrame
+		}
+		w.paths.push(kind, "")
+		w.paths.single(true)
+		w.unfinished = true
 		w.rest()
 	case sqltext.ELSE:
 		w.I++
+		w.paths.branch(true)
+		w.unfinished = true
+	case sqltext.BREAK:
+		w.I++
+		w.paths.leaveTo("", false)
+		w.rest()
+	case sqltext.CONTINUE, sqltext.THROW:
+		w.I++
+		w.paths.leave()
+		w.rest()
+	case sqltext.GOTO:
+		w.paths.unknown = true
+		w.rest()
 	case sqltext.RETURN:
 		w.returns()
 	case sqltext.SELECT:
@@ -169,6 +242,7 @@ func (w *tsqlWalker) statement() bool {
 		if t.Kind != sqltext.Punct {
 			w.rest()
 		}
+		w.unfinished = t.Kind == sqltext.Punct || w.At(w.I-1).Op == ':' // between statements, or a label
 	}
 	return true
 }
@@ -234,13 +308,20 @@ func (w *tsqlWalker) until(stop func(t sqltext.Token) bool) bool {
 				}
 			case t.Kw == sqltext.IF && w.Ahead(1).Kw == sqltext.EXISTS && w.Ahead(2).Op != '(':
 				w.I++ // DROP … IF EXISTS name
-			case tsqlStarts[t.Kw]:
+			case tsqlStarts[t.Kw], t.Kw == sqltext.THROW && w.throws():
 				return false
 			}
 		}
 		w.I++
 	}
 	return false
+}
+
+// throws reports whether THROW, which is no reserved word, is a statement here.
+func (w *tsqlWalker) throws() bool {
+	next := w.Ahead(1)
+	return next.Kind == sqltext.Number || next.Kind == sqltext.Variable || next.Kind == sqltext.EOF || next.Kw == sqltext.END ||
+		next.Kind == sqltext.Punct && next.Op == ';'
 }
 
 // atCommonTable reports whether WITH begins a common table expression and is
@@ -271,6 +352,7 @@ func (w *tsqlWalker) atCommonTable() bool {
 func (w *tsqlWalker) returns() {
 	at := w.offset()
 	w.I++
+	defer w.paths.exit(w.b, at)
 	t := w.Peek()
 	if t.Kind == sqltext.EOF || t.Kind == sqltext.BatchEnd || t.Kind == sqltext.Punct && t.Op == ';' || tsqlStarts[t.Kw] && t.Kind == sqltext.Word {
 		return
