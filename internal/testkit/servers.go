@@ -52,10 +52,18 @@ func folder(t testing.TB) string {
 	return dir
 }
 
-// memory is a folder that lies in memory, where the machine has one: the
-// databases of tests need not outlive it. "" is the usual place.
+// memory is a folder that lies in memory, where the machine has one with room:
+// the databases of tests need not outlive it. "" is the usual place.
 func memory() string {
-	const shared = "/dev/shm"
+	const shared, roomy = "/dev/shm", 2 << 20 // KiB
+	out, err := exec.Command("df", "--output=avail", "-k", shared).Output()
+	if err != nil {
+		return ""
+	}
+	fields := strings.Fields(string(out))
+	if free, err := strconv.Atoi(fields[len(fields)-1]); err != nil || free < roomy {
+		return ""
+	}
 	if dir, err := os.MkdirTemp(shared, "rk"); err == nil {
 		_ = os.Remove(dir)
 		return shared
@@ -63,7 +71,8 @@ func memory() string {
 	return ""
 }
 
-// start starts a server and waits until ready says that it answers.
+// start starts a server and waits until ready says that it answers. It is
+// stopped, by an interrupt that it has a moment to heed, when the test ends.
 func start(t testing.TB, ready func() error, name string, args ...string) {
 	t.Helper()
 	server := exec.Command(name, args...)
@@ -71,7 +80,10 @@ func start(t testing.TB, ready func() error, name string, args ...string) {
 	server.Stdout, server.Stderr = &log, &log
 	require.NoError(t, server.Start())
 	t.Cleanup(func() {
-		_ = server.Process.Kill()
+		const patience = 2 * time.Second
+		timer := time.AfterFunc(patience, func() { _ = server.Process.Kill() })
+		defer timer.Stop()
+		_ = server.Process.Signal(os.Interrupt)
 		_ = server.Wait()
 	})
 	const tries = 300
