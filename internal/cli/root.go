@@ -168,7 +168,7 @@ func howKnown(files []source.FileInfo) map[string]int {
 			if name == "" {
 				name = "no dialect"
 			}
-			how[name+", from the running database"]++
+			how[name+", "+report.FromDatabase]++
 		default:
 			how[f.How]++
 		}

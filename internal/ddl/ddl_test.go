@@ -372,3 +372,15 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// TestMySQLOrMariaDB: what both have is taken for MySQL's.
+func TestMySQLOrMariaDB(t *testing.T) {
+	for src, want := range map[string]signature.Dialect{
+		"-- MySQL dump 10.13\n/*!50003 SET sql_mode = 'STRICT_TRANS_TABLES' */ ;\nDELIMITER ;;\nCREATE DEFINER=`a`@`b` PROCEDURE `p`(IN a INT) BEGIN SELECT 1; END ;;":   signature.MySQL,
+		"-- MariaDB dump 10.19\n/*!50003 SET sql_mode = 'STRICT_TRANS_TABLES' */ ;\nDELIMITER ;;\nCREATE DEFINER=`a`@`b` PROCEDURE `p`(IN a INT) BEGIN SELECT 1; END ;;": signature.MariaDB,
+		"DELIMITER $$\nCREATE OR REPLACE PROCEDURE p(OUT a INT)\nBEGIN\n  SET a = 1;\nEND$$\n":                                                                           signature.MariaDB,
+		"DELIMITER $$\nCREATE PROCEDURE p(OUT a INT)\nBEGIN\n  SET a = 1;\nEND$$\n":                                                                                      signature.MySQL,
+	} {
+		assert.Equal(t, want, ddl.Detect([]byte(src)).Dialect, src)
+	}
+}

@@ -21,7 +21,7 @@ const (
 	markSystemVariable    = "@@name"
 	markNationalString    = "N'…'"
 	markExecutableComment = "/*!"
-	markMariaDBOwn        = "/*M!"
+	markMariaDBOwn        = "what only MariaDB has"
 	markDirectionFirst    = "(IN name"
 	markDirectionAfter    = "(name IN"
 	markEndIf             = "END IF"
@@ -148,7 +148,7 @@ func related(a, b *Dialect) bool {
 // texts counts the marks that are no tokens.
 func (d *detector) texts() {
 	for _, m := range []struct{ text, key string }{
-		{"/*!", markExecutableComment}, {"/*M!", markMariaDBOwn}, {"--#SET TERMINATOR", markTerminator}, {"--#set terminator", markTerminator},
+		{"/*!", markExecutableComment}, {"/*M!", markMariaDBOwn}, {"-- MariaDB dump", markMariaDBOwn}, {"--#SET TERMINATOR", markTerminator}, {"--#set terminator", markTerminator},
 	} {
 		if bytes.Contains(d.src, []byte(m.text)) {
 			d.mark(m.key)
@@ -230,6 +230,9 @@ func (d *detector) word(t, prev, before sqltext.Token) {
 		}
 		if prev.Kw == sqltext.REPLACE && before.Kw != sqltext.OR {
 			d.mark(markReplaceFirst)
+		}
+		if prev.Kw == sqltext.REPLACE && before.Kw == sqltext.OR && d.counts["delimiter"] > 0 {
+			d.mark(markMariaDBOwn) // MySQL has no OR REPLACE
 		}
 		d.procedure, d.function, d.depth = t.Kw != sqltext.FUNCTION, t.Kw == sqltext.FUNCTION, 0
 	case sqltext.MACRO, sqltext.PACKAGE:

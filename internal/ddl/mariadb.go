@@ -18,7 +18,7 @@ var MariaDB = Dialect{
 	Marks: Marks{
 		"delimiter": 6, "definer": 3, "unsigned": 2, "auto_increment": 3, "engine": 1, "sqlexception": 2, "sqlstate": 1,
 		"deterministic": 1, "iterate": 1, "leave": 1, "ifnull": 1, "mediumtext": 2, "longtext": 2, "invoker": 2, "elseif": 1, "soname": 3, "utf8mb4": 3,
-		"charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1, "mariadb": 8, "inet6": 4, "inet4": 4, "aria": 4, "sql_mode": 1,
+		"charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1, "mariadb": 8, "inet6": 4, "inet4": 4, "aria": 4,
 		markBacktickName: 2, markExecutableComment: 5, markDirectionFirst: 1, markEndIf: 1, markMariaDBOwn: 6, markOracleMode: 40,
 	},
 	CallsRead: true,

@@ -3,6 +3,8 @@ package report
 import (
 	"fmt"
 	"io"
+	"maps"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -127,7 +129,7 @@ func tail(r *signature.Routine) [][2]string {
 	if ret := r.Returns; ret != nil {
 		text := ret.Type.Text
 		if ret.Set {
-			text = "rows of " + columnList(ret.Columns)
+			text = rowsOf(ret)
 		}
 		lines = append(lines, [2]string{"returns", text})
 	}
@@ -142,6 +144,17 @@ func tail(r *signature.Routine) [][2]string {
 		lines = append(lines, [2]string{label, columnList(rs.Columns)})
 	}
 	return lines
+}
+
+// rowsOf says what a function returns that returns rows.
+func rowsOf(ret *signature.Returns) string {
+	switch {
+	case ret.Type.Name == "table" || ret.Type.Text == "":
+		return "rows of " + columnList(ret.Columns)
+	case len(ret.Columns) == 0:
+		return "rows of " + ret.Type.Text
+	}
+	return "rows of " + ret.Type.Text + ": " + columnList(ret.Columns)
 }
 
 // StatusText lists the status codes of a routine in words.
@@ -207,7 +220,11 @@ func CatalogSummary(w io.Writer, c *signature.Catalog, files int, how map[string
 	if len(parts) == 0 {
 		parts = []string{"no routines"}
 	}
-	text := strings.Join(parts, ", ") + " in " + Plural(files, "file", "files")
+	one, many := "file", "files"
+	if len(how) > 0 && !slices.ContainsFunc(slices.Collect(maps.Keys(how)), func(k string) bool { return !ofDatabase(k) }) {
+		one, many = "database", "databases"
+	}
+	text := strings.Join(parts, ", ") + " in " + Plural(files, one, many)
 	if n := len(c.Problems); n > 0 {
 		text += ", " + Plural(n, "problem", "problems")
 	}
@@ -218,6 +235,15 @@ func CatalogSummary(w io.Writer, c *signature.Catalog, files int, how map[string
 	}
 	sort.Strings(hows)
 	for _, k := range hows {
-		fmt.Fprintln(w, p.place.Render(k+": "+Plural(how[k], "file", "files")))
+		one, many := "file", "files"
+		if ofDatabase(k) {
+			one, many = "database", "databases"
+		}
+		fmt.Fprintln(w, p.place.Render(k+": "+Plural(how[k], one, many)))
 	}
 }
+
+// FromDatabase ends the way in which a running database's dialect is known.
+const FromDatabase = "as it runs"
+
+func ofDatabase(how string) bool { return strings.HasSuffix(how, FromDatabase) }

@@ -202,3 +202,32 @@ func TestRulesReferenceNamesEveryRule(t *testing.T) {
 	}
 	require.Equal(t, strings.Count(text, "```")%2, 0, "every block is closed")
 }
+
+func TestRowsOfFunctions(t *testing.T) {
+	typed := func(text, name string, cols ...string) *signature.Returns {
+		r := &signature.Returns{Set: true, Type: signature.Type{Text: text, Name: name}}
+		for _, c := range cols {
+			r.Columns = append(r.Columns, signature.Column{Name: c})
+		}
+		return r
+	}
+	for want, ret := range map[string]*signature.Returns{
+		"rows of a, b":                  typed("TABLE (a int, b int)", "table", "a", "b"),
+		"rows of columns not known":     typed("TABLE", "table"),
+		"rows of integer":               typed("integer", "integer"),
+		"rows of desk.tide: opens, low": typed("desk.tide", "desk.tide", "opens", "low"),
+	} {
+		var b strings.Builder
+		report.Catalog(&b, &signature.Catalog{Routines: []signature.Routine{{Kind: signature.Function, Name: "f", Returns: ret}}}, report.Look{Width: 80})
+		assert.Contains(t, b.String(), "  returns   "+want+"\n")
+	}
+}
+
+func TestSummaryOfDatabases(t *testing.T) {
+	var b strings.Builder
+	report.CatalogSummary(&b, &signature.Catalog{}, 1, map[string]int{"postgresql, " + report.FromDatabase: 1}, report.Look{Width: 80})
+	assert.Equal(t, "no routines in 1 database\npostgresql, as it runs: 1 database\n", b.String())
+	b.Reset()
+	report.CatalogSummary(&b, &signature.Catalog{}, 2, map[string]int{"postgresql, " + report.FromDatabase: 1, "oracle, as given": 1}, report.Look{Width: 80})
+	assert.Contains(t, b.String(), "no routines in 2 files")
+}
