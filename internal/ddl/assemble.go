@@ -149,15 +149,23 @@ func (r *reader) overload(c *sqltext.Cursor, ch *change) {
 	r.parameters = saved
 }
 
-// database applies changes one after the other.
+// database applies changes one after the other. What a change means is found
+// by indexes, so that the time is proportional to the number of changes.
 type database struct {
 	list []*signature.Routine // nil where one was taken away
-	// byName holds the indexes into list of the routines of a name, in lower case.
-	byName map[string][]int
+	// byName holds the indexes into list of the routines of a name, in lower case
+	// and without the number of a numbered procedure; bySpecific of a specific name.
+	byName, bySpecific map[string][]int
+	// slots holds the index of the routine that a declaration would replace.
+	slots map[string]int
+	// members are the indexes of the routines of a container.
+	members map[containerID][]int
 	// bodies are the routines of package bodies, by container.
 	bodies map[containerID][]*signature.Routine
-	// specs are the containers whose specification is in the source.
-	specs map[containerID]bool
+	// specs are the containers whose specification is in the source, and
+	// specNames those of each name whatever their schema.
+	specs     map[containerID]bool
+	specNames map[containerID][]containerID
 }
 
 // containerID is a package, module, library or object type as the server knows it.
@@ -166,11 +174,16 @@ type containerID struct {
 	schema, name string
 }
 
+func newDatabase() *database {
+	return &database{byName: map[string][]int{}, bySpecific: map[string][]int{}, slots: map[string]int{}, members: map[containerID][]int{},
+		bodies: map[containerID][]*signature.Routine{}, specs: map[containerID]bool{}, specNames: map[containerID][]containerID{}}
+}
+
 // Assemble applies the changes of files in their order and resolves the types
 // that any of them declares.
 func Assemble(files []*File) *signature.Catalog {
 	cat := &signature.Catalog{}
-	db := &database{byName: map[string][]int{}, bodies: map[containerID][]*signature.Routine{}, specs: map[containerID]bool{}}
+	db := newDatabase()
 	types := newTypes(files)
 	for _, f := range files {
 		for i := range f.changes {
@@ -223,7 +236,7 @@ func stored(d signature.Dialect, part string, quoted bool) string {
 	return part
 }
 
-// samePlace reports whether two schemas mean the same one. A schema that is
+// sameSchema reports whether two schemas mean the same one. A schema that is
 // left out is the default one.
 func sameSchema(d signature.Dialect, a string, aQuoted bool, b string, bQuoted bool) bool {
 	def := signature.NamingOf(d).DefaultSchema
@@ -263,13 +276,53 @@ func (db *database) matches(r *signature.Routine, ch *change) bool {
 	return !ch.hasIdentity || DialectOf(r.Dialect).identity(r) == ch.identity
 }
 
+// plainName is a name as the indexes have it.
+func plainName(name string) string {
+	name, _, _ = strings.Cut(strings.ToLower(name), ";")
+	return name
+}
+
 // named returns the indexes of the routines that may be called name.
-func (db *database) named(name string) []int { return db.byName[strings.ToLower(name)] }
+func (db *database) named(name string) []int { return db.byName[plainName(name)] }
 
 func (db *database) add(r *signature.Routine) {
-	name := strings.ToLower(r.Name)
-	db.byName[name] = append(db.byName[name], len(db.list))
+	i := len(db.list)
 	db.list = append(db.list, r)
+	db.index(r, i)
+	if r.Specific != "" {
+		name := strings.ToLower(r.Specific)
+		db.bySpecific[name] = append(db.bySpecific[name], i)
+	}
+	if r.Container != "" {
+		id := containerOf(r)
+		db.members[id] = append(db.members[id], i)
+	}
+}
+
+// index notes the routine at i under its name.
+func (db *database) index(r *signature.Routine, i int) {
+	name := plainName(r.Name)
+	db.byName[name] = append(db.byName[name], i)
+	db.slots[slot(r)] = i
+}
+
+// slot is what two routines share of which the later replaces the earlier.
+func slot(r *signature.Routine) string {
+	naming := signature.NamingOf(r.Dialect)
+	schema, quoted := r.Schema, r.Quoted&signature.SchemaPart != 0
+	if schema == "" {
+		schema, quoted = naming.DefaultSchema, false
+	}
+	kind := string(r.Kind)
+	if naming.OneNameSpace {
+		kind = ""
+	}
+	identity := ""
+	if f := DialectOf(r.Dialect).identity; f != nil {
+		identity = f(r)
+	}
+	return strings.Join([]string{string(r.Dialect), kind, stored(r.Dialect, schema, quoted), stored(r.Dialect, r.Container, r.Quoted&signature.ContainerPart != 0),
+		stored(r.Dialect, r.Name, r.Quoted&signature.NamePart != 0), identity}, "\x00")
 }
 
 // remove takes away what gone is true for.
@@ -281,15 +334,26 @@ func (db *database) remove(indexes []int, gone func(r *signature.Routine) bool) 
 	}
 }
 
-// everywhere is the indexes of all routines.
-func (db *database) everywhere() []int {
-	all := make([]int, len(db.list))
-	for i := range all {
-		all[i] = i
+// closeContainer takes the members of a container away.
+func (db *database) closeContainer(id containerID) {
+	for _, i := range db.members[id] {
+		db.list[i] = nil
 	}
-	return all
+	delete(db.members, id)
 }
 
+// addSpec notes that the specification of a container is in the source.
+func (db *database) addSpec(id containerID) {
+	if !db.specs[id] {
+		db.specs[id] = true
+		whatever := containerID{dialect: id.dialect, name: id.name}
+		if !slices.Contains(db.specNames[whatever], id) {
+			db.specNames[whatever] = append(db.specNames[whatever], id)
+		}
+	}
+}
+
+// containerKey names a container; a schema that is left out is none.
 func containerKey(d signature.Dialect, schema, container ident) containerID {
 	return containerID{d, stored(d, schema.name, schema.quoted), stored(d, container.name, container.quoted)}
 }
@@ -305,8 +369,8 @@ func (db *database) spec(id containerID) (containerID, bool) {
 		return id, true
 	}
 	found, n := containerID{}, 0
-	for s := range db.specs {
-		if s.dialect == id.dialect && s.name == id.name && (s.schema == "" || id.schema == "") {
+	for _, s := range db.specNames[containerID{dialect: id.dialect, name: id.name}] {
+		if db.specs[s] && (s.schema == "" || id.schema == "") {
 			found = s
 			n++
 		}
@@ -316,27 +380,26 @@ func (db *database) spec(id containerID) (containerID, bool) {
 
 func (db *database) apply(ch *change) {
 	key := containerKey(ch.dialect, ch.schema, ch.container)
-	inContainer := func(r *signature.Routine) bool { return r.Container != "" && containerOf(r) == key }
 	switch ch.kind {
 	case declares:
 		db.declare(ch)
 	case drops:
 		indexes := db.named(ch.name.name)
-		if ch.dialect == signature.SQLServer || ch.specific {
-			indexes = db.everywhere()
+		if ch.specific {
+			indexes = db.bySpecific[strings.ToLower(ch.name.name)]
 		}
 		db.remove(indexes, func(r *signature.Routine) bool { return db.matches(r, ch) })
 	case notesContainer:
-		db.specs[key] = true
+		db.addSpec(key)
 	case opensContainer:
-		db.specs[key] = true
-		db.remove(db.everywhere(), inContainer)
+		db.addSpec(key)
+		db.closeContainer(key)
 	case closesBody, dropsBody:
 		db.bodies[key] = nil
 	case dropsContainer:
 		delete(db.specs, key)
 		delete(db.bodies, key)
-		db.remove(db.everywhere(), inContainer)
+		db.closeContainer(key)
 	case fills:
 		k := containerOf(ch.routine)
 		db.bodies[k] = append(db.bodies[k], ch.routine)
@@ -349,8 +412,6 @@ func (db *database) apply(ch *change) {
 			part := signature.NamePart
 			if ch.kind == renames {
 				r.Name = ch.to.name
-				name := strings.ToLower(r.Name)
-				db.byName[name] = append(db.byName[name], i)
 				if ch.toSchema.name != "" {
 					r.Schema = ch.toSchema.name
 					r.Quoted &^= signature.SchemaPart
@@ -367,6 +428,7 @@ func (db *database) apply(ch *change) {
 				r.Quoted |= part
 			}
 			r.SetKey()
+			db.index(r, i)
 		}
 	}
 }
@@ -374,33 +436,16 @@ func (db *database) apply(ch *change) {
 // declare adds a routine, in the place of the one that it replaces.
 func (db *database) declare(ch *change) {
 	rt := ch.routine
-	identity := DialectOf(rt.Dialect).identity
-	probe := change{kind: declares, dialect: rt.Dialect, name: ident{rt.Name, rt.Quoted&signature.NamePart != 0},
-		schema: ident{rt.Schema, rt.Quoted&signature.SchemaPart != 0}, container: ident{rt.Container, false}}
-	for _, i := range db.named(rt.Name) {
-		r := db.list[i]
-		if r == nil || (r.Container == "") != (rt.Container == "") || !db.matches(r, &probe) || !sameSpace(r, rt) {
-			continue
+	// The members of a package come with it, and may overload one another.
+	if rt.Container == "" || !signature.NamingOf(rt.Dialect).Overloads {
+		if i, there := db.slots[slot(rt)]; there && db.list[i] != nil && slot(db.list[i]) == slot(rt) {
+			if ch.keepsOld {
+				return
+			}
+			db.list[i] = nil
 		}
-		if rt.Container != "" && (containerOf(r) != containerOf(rt) || signature.NamingOf(rt.Dialect).Overloads) {
-			continue
-		}
-		if identity != nil && identity(r) != identity(rt) {
-			continue
-		}
-		if ch.keepsOld {
-			return
-		}
-		db.list[i] = nil
-		break
 	}
 	db.add(rt)
-}
-
-// sameSpace reports whether two routines of one name stand in each other's
-// way: in some dialects a procedure and a function may share a name.
-func sameSpace(a, b *signature.Routine) bool {
-	return a.Kind == b.Kind || signature.NamingOf(a.Dialect).OneNameSpace
 }
 
 // joinBodies gives the members of packages what their bodies do. Where only
@@ -419,37 +464,33 @@ func (db *database) joinBodies() {
 			}
 			continue
 		}
-		taken := map[*signature.Routine]bool{}
-		for _, m := range members {
-			var best *signature.Routine
-			for _, i := range db.named(m.Name) {
-				r := db.list[i]
-				if r != nil && !taken[r] && r.Container != "" && containerOf(r) == key && r.Kind == m.Kind && sameHeader(r, m) {
-					best = r
-					break
-				}
+		declared := map[string][]*signature.Routine{}
+		for _, i := range db.members[key] {
+			if r := db.list[i]; r != nil {
+				h := header(r)
+				declared[h] = append(declared[h], r)
 			}
-			if best != nil {
-				taken[best] = true
-				best.Results, best.Status, best.SendsMore = m.Results, m.Status, m.SendsMore
+		}
+		for _, m := range members {
+			h := header(m)
+			if list := declared[h]; len(list) > 0 {
+				list[0].Results, list[0].Status, list[0].SendsMore = m.Results, m.Status, m.SendsMore
+				declared[h] = list[1:]
 			}
 		}
 	}
 }
 
-// sameHeader reports whether a member of a package's body is the one that the
-// specification declares.
-func sameHeader(a, b *signature.Routine) bool {
-	if len(a.Parameters) != len(b.Parameters) {
-		return false
+// header is what a member of a package's body shares with its declaration in
+// the specification.
+func header(r *signature.Routine) string {
+	var b strings.Builder
+	b.WriteString(string(r.Kind) + " " + stored(r.Dialect, r.Name, r.Quoted&signature.NamePart != 0))
+	for i := range r.Parameters {
+		p := &r.Parameters[i]
+		b.WriteString("\x00" + strings.ToLower(p.Name) + " " + strings.ToLower(p.Type.Text))
 	}
-	for i := range a.Parameters {
-		p, q := &a.Parameters[i], &b.Parameters[i]
-		if !strings.EqualFold(p.Name, q.Name) || !strings.EqualFold(p.Type.Text, q.Type.Text) {
-			return false
-		}
-	}
-	return true
+	return b.String()
 }
 
 // declared is a named type, a table, or a variable that others anchor to.

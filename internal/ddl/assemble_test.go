@@ -1,6 +1,8 @@
 package ddl_test
 
 import (
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -55,6 +57,9 @@ func TestOverTime(t *testing.T) {
 		{"DROP PACKAGE takes body and members; DROP PACKAGE BODY the body alone", &ddl.Oracle,
 			[]string{"CREATE PACKAGE k AS PROCEDURE p; END;\n/\nCREATE PACKAGE BODY j AS PROCEDURE x IS BEGIN NULL; END; END;\n/", "DROP PACKAGE k;\nDROP PACKAGE BODY j;"},
 			[]string{}},
+		{"a package dropped and made again", &ddl.Oracle,
+			[]string{"CREATE PACKAGE s.k AS PROCEDURE p; END;\n/\nDROP PACKAGE s.k;\nCREATE PACKAGE s.k AS PROCEDURE q; END;\n/\nCREATE PACKAGE BODY k AS PROCEDURE q IS BEGIN NULL; END; PROCEDURE r IS BEGIN NULL; END; END;\n/"},
+			[]string{"procedure s.k.q()"}},
 		{"a standalone procedure is not overloaded", &ddl.Oracle,
 			[]string{"CREATE PROCEDURE p(a NUMBER) IS BEGIN NULL; END;\n/", "CREATE OR REPLACE PROCEDURE p(a NUMBER, b NUMBER) IS BEGIN NULL; END;\n/"},
 			[]string{"procedure p(a in NUMBER, b in NUMBER)"}},
@@ -84,6 +89,35 @@ func TestOverTime(t *testing.T) {
 		got, problems := assembled(t, test.d, false, test.texts...)
 		assert.Equal(t, test.want, got, test.name)
 		assert.Empty(t, problems, test.name)
+	}
+}
+
+// TestManyChanges: the time is proportional to the number of changes, whatever
+// they are. One that grew with its square would take minutes here.
+func TestManyChanges(t *testing.T) {
+	const n = 20000
+	repeat := func(head, each, tail string) string {
+		var b strings.Builder
+		b.WriteString(head)
+		for i := range n {
+			b.WriteString(strings.ReplaceAll(each, "#", strconv.Itoa(i)))
+		}
+		return b.String() + tail
+	}
+	for _, test := range []struct {
+		d    *ddl.Dialect
+		text string
+		want int
+	}{
+		{&ddl.SQLServer, repeat("", "CREATE PROC p# AS RETURN 1\nGO\nDROP PROC p#\nGO\n", ""), 0},
+		{&ddl.PostgreSQL, repeat("", "CREATE FUNCTION f(a t#) RETURNS int LANGUAGE sql AS '';", ""), n},
+		{&ddl.PostgreSQL, repeat("", "CREATE OR REPLACE FUNCTION f(a int) RETURNS int LANGUAGE sql AS '';", ""), 1},
+		{&ddl.Oracle, repeat("", "CREATE PACKAGE k# AS PROCEDURE p; END;\n/\n", ""), n},
+		{&ddl.Oracle, repeat("", "CREATE PACKAGE BODY k# AS PROCEDURE p IS BEGIN NULL; END; END;\n/\n", ""), n},
+		{&ddl.Oracle, repeat("CREATE PACKAGE k AS ", "PROCEDURE p(a t#);", " END;\n/\nCREATE PACKAGE BODY k AS ") + repeat("", "PROCEDURE p(a t#) IS BEGIN NULL; END;", " END;\n/"), n},
+	} {
+		got, _ := assembled(t, test.d, false, test.text)
+		assert.Len(t, got, test.want)
 	}
 }
 

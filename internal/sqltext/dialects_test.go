@@ -95,3 +95,18 @@ func TestDelimiterBySetting(t *testing.T) {
 	s.SkipLine()
 	assert.Equal(t, EOF, s.Next().Kind)
 }
+
+// TestPositionsInAnyOrder: a place is the same whatever was asked for before.
+func TestPositionsInAnyOrder(t *testing.T) {
+	src := []byte("größe\nab\xffäö d\n\n" + strings.Repeat("ü,", 50))
+	asked := NewLineTable(src)
+	for i := range 4 * len(src) {
+		offset := i * 37 % len(src)
+		for offset > 0 && src[offset]&0xC0 == 0x80 { // inside a character
+			offset--
+		}
+		line, column := asked.Position(offset)
+		wantLine, wantColumn := NewLineTable(src).Position(offset)
+		assert.Equal(t, [2]int{wantLine, wantColumn}, [2]int{line, column}, "offset %d", offset)
+	}
+}

@@ -122,11 +122,12 @@ func TestPositions(t *testing.T) {
 }
 
 func FuzzScan(f *testing.F) {
-	for _, seed := range []string{"CREATE PROC [a] @b int = N'x' AS\nGO 2\n", "DELIMITER $$\n/*!50003 a*/ 'b\\'' `c`$$", "/* /* */", "$(x) $1.5 :r a\n", "\\d //\n-- \x00"} {
+	for _, seed := range []string{"CREATE PROC [a] @b int = N'x' AS\nGO 2\n", "DELIMITER $$\n/*!50003 a*/ 'b\\'' `c`$$", "/* /* */", "$(x) $1.5 :r a\n", "\\d //\n-- \x00",
+		"$a$ x $a$ E'\\' \\echo a\n@x@ :v", "q'[a]' &&x. \n/\n", "--#SET TERMINATOR @\na@", "{{ a }} ${b} &{c} // d", "1a 2.b"} {
 		f.Add([]byte(seed))
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {
-		for _, lex := range []*Lexis{&SQLServer, &MySQL, {}} {
+		for _, lex := range []*Lexis{&SQLServer, &MySQL, &MariaDBANSI, &PostgreSQL, &Oracle, &Snowflake, &Db2, &Firebird, &Teradata, {}} {
 			s := NewScanner(src, lex)
 			last := int32(0)
 			for tok := s.Next(); tok.Kind != EOF; tok = s.Next() {
@@ -134,6 +135,12 @@ func FuzzScan(f *testing.F) {
 					t.Fatalf("token %v behind offset %d of %d", tok, last, len(src))
 				}
 				last = tok.End
+				if tok.Kind == String {
+					if start, end, _ := Content(src, tok, lex); start < int(tok.Start) || end < start || end > int(tok.End) {
+						t.Fatalf("content %d to %d of the string %v", start, end, tok)
+					}
+					StringValue(tok.Text(src), lex)
+				}
 			}
 		}
 	})

@@ -246,6 +246,8 @@ func gapHasSpace(gap []byte) bool {
 type LineTable struct {
 	src   []byte
 	lines []int32 // offset at which each line begins
+	// The place last asked for: the next is near it, and a line may be long.
+	lastLine, lastOffset, lastColumn int
 }
 
 // NewLineTable prepares the table of src; it is built when first asked.
@@ -268,5 +270,14 @@ func (t *LineTable) Position(offset int) (line, column int) {
 	offset = min(max(offset, 0), len(t.src))
 	line = sort.Search(len(t.lines), func(i int) bool { return int(t.lines[i]) > offset })
 	start := int(t.lines[line-1])
-	return line, utf8.RuneCount(t.src[start:offset]) + 1
+	switch from := t.lastOffset; {
+	case line != t.lastLine || offset-start < max(from-offset, offset-from):
+		column = utf8.RuneCount(t.src[start:offset]) + 1
+	case offset >= from:
+		column = t.lastColumn + utf8.RuneCount(t.src[from:offset])
+	default:
+		column = t.lastColumn - utf8.RuneCount(t.src[offset:from])
+	}
+	t.lastLine, t.lastOffset, t.lastColumn = line, offset, column
+	return line, column
 }
