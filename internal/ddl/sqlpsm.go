@@ -49,7 +49,7 @@ var sqlPSMRules = &standardRules{
 func standardCreate(r standardReader, c *sqltext.Cursor) {
 	for c.AtWord("global") || c.AtWord("local") || c.AtWord("temporary") || c.AtWord("memory") || c.AtWord("cached") || c.AtWord("text") ||
 		c.AtWord("column") || c.AtWord("row") || c.AtWord("distinct") || c.AtWord("multiset") || c.AtKw(sqltext.SET) || c.AtWord("volatile") ||
-		c.AtWord("transient") || c.AtWord("history") || c.AtWord("dynamic") || c.AtWord("hybrid") || c.AtWord("recreate") {
+		c.AtWord("transient") || c.AtWord("history") || c.AtWord("dynamic") || c.AtWord("hybrid") {
 		c.I++
 	}
 	switch {

@@ -55,9 +55,6 @@ var oracle = vocabulary{
 		if t.Kind == signature.KindArray && t.Element == nil {
 			t.Element = &signature.Type{Text: "float32", Name: "float32", Kind: signature.KindFloat32}
 		}
-		if c.AtOp('@') || c.Peek().Kind == sqltext.Variable && t.Kind != signature.KindCursor { // over a database link
-			return
-		}
 	},
 }
 

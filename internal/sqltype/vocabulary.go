@@ -124,7 +124,7 @@ func (v *vocabulary) name(c *sqltext.Cursor) (string, signature.Kind, bool) {
 }
 
 // builtinSchemas hold the types that a server brings with it.
-var builtinSchemas = map[string]bool{"pg_catalog": true, "sys": true, "mdsys": true, "sysibm": true, "sysudtlib": false, "standard": true}
+var builtinSchemas = map[string]bool{"pg_catalog": true, "sys": true, "mdsys": true, "sysibm": true, "standard": true}
 
 func (v *vocabulary) follows(c *sqltext.Cursor, words []string) bool {
 	for i, w := range words {
