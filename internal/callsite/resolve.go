@@ -56,8 +56,16 @@ func (c *Call) resolve(ix *signature.Index) bool {
 			c.Reason = "the routine belongs to the server itself"
 		}
 	case 1:
+		if found[0].ParametersHidden {
+			c.State = Unresolved
+			c.Reason = found[0].QualifiedName() + " is wrapped; its parameters are not known"
+			return true
+		}
 		c.State = Resolved
 		c.Routine = found[0]
+		if !signature.NamingOf(c.Routine.Dialect).CallRulesKnown && c.Routine.Kind == signature.Function && len(c.Routine.Outputs()) > 0 {
+			c.Open = true // some client libraries take such outputs for the result
+		}
 		if c.Bare { // the parameters of a text are not passed to the routine
 			c.Arguments = nil
 			c.StatusArg = -1

@@ -112,3 +112,36 @@ func TestACommandWithoutItsType(t *testing.T) {
 	assert.Empty(t, calls[0].Arguments, "they are parameters of the text, not of the routine")
 	assert.Empty(t, callsite.Resolve(csharpCalls(strings.Replace(members, "NAME", "vessels", 1)), index), "a table, most likely")
 }
+
+// TestResolveMembers: members of packages, wrapped routines, and functions whose
+// outputs some libraries take for the result.
+func TestResolveMembers(t *testing.T) {
+	member := func(schema, container, name string) signature.Routine {
+		return signature.Routine{Dialect: signature.Oracle, Kind: signature.Procedure, Schema: schema, Container: container, Name: name}
+	}
+	hidden := member("", "", "sealed")
+	hidden.ParametersHidden = true
+	outputs := signature.Routine{Dialect: signature.PostgreSQL, Kind: signature.Function, Name: "counted",
+		Parameters: []signature.Parameter{{Name: "n", Position: 1, Direction: signature.Out}}}
+	ix := signature.NewIndex(&signature.Catalog{Routines: []signature.Routine{
+		member("harbour", "dues", "charge"), member("", "crew", "charge"), member("", "", "charge"), hidden, outputs}})
+	for name, want := range map[string]string{
+		"harbour.dues.charge": "harbour.dues.charge", "dues.charge": "harbour.dues.charge", "crew.charge": "crew.charge", "x.crew.charge": "crew.charge",
+		"other.dues.charge": "charge", "nowhere.charge": "charge", "sealed": "", "counted": "counted",
+	} {
+		c := &callsite.Call{State: callsite.Named, Name: strings.Split(name, "."), Verb: "call", Host: "java"}
+		callsite.Resolve([]*callsite.Call{c}, ix)
+		got := ""
+		if c.Routine != nil {
+			got = c.Routine.QualifiedName()
+		}
+		assert.Equal(t, want, got, name)
+		if name == "sealed" {
+			assert.Equal(t, callsite.Unresolved, c.State)
+			assert.Contains(t, c.Reason, "wrapped")
+		}
+		if name == "counted" {
+			assert.True(t, c.Open)
+		}
+	}
+}

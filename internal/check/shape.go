@@ -68,7 +68,7 @@ var kindMismatch = Rule{
 	},
 	Call: func(p *Pass, c *callsite.Call) {
 		r := c.Routine
-		if r == nil {
+		if r == nil || !signature.NamingOf(r.Dialect).CallRulesKnown {
 			return
 		}
 		name := r.QualifiedName()

@@ -166,7 +166,7 @@ var statusNotAvailable = Rule{
 				fmt.Sprintf("Use the name %s as the text with CommandType.StoredProcedure, or write EXEC @status = %s … and make @status an output.", r.QualifiedName(), r.QualifiedName()))
 			return
 		}
-		if !c.Captures {
+		if !c.Captures || !signature.NamingOf(r.Dialect).CallRulesKnown {
 			return
 		}
 		at := c.CaptureAt
@@ -294,7 +294,7 @@ var resultSetMissing = Rule{
 	},
 	Call: func(p *Pass, c *callsite.Call) {
 		r := c.Routine
-		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open || c.Conv == nil {
+		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open || c.Conv == nil || !signature.NamingOf(r.Dialect).CallRulesKnown {
 			return
 		}
 		sent := r.SentResults()

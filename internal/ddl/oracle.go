@@ -273,6 +273,7 @@ func (r oracleReader) standalone(c *sqltext.Cursor, first, limit int) {
 	}
 	if m.wrapped {
 		c.I = len(c.Tokens)
+		m.rt.ParametersHidden = true
 		r.problem(int(c.At(first).Start), true, "%s is wrapped: its parameters cannot be read; read them from the database, or from the source before it was wrapped", m.rt.QualifiedName())
 	}
 	m.rt.At = r.extent(c, first, c.I)

@@ -188,6 +188,12 @@ func (ix *Index) Find(parts []string, dialect Dialect) []*Routine {
 		if dialect != "" && r.Dialect != dialect {
 			continue
 		}
+		if r.Container != "" {
+			if inContainer(r, parts[:len(parts)-1]) {
+				found = append(found, r)
+			}
+			continue
+		}
 		if schema == "" || r.Schema == "" || SameName(schema, r.Schema) {
 			found = append(found, r)
 		}
@@ -214,6 +220,21 @@ func (ix *Index) Find(parts []string, dialect Dialect) []*Routine {
 		}
 	}
 	return found
+}
+
+// inContainer reports whether the parts before a name can be the container of
+// the member r, with or without its schema. Inside its container a member needs
+// none.
+func inContainer(r *Routine, before []string) bool {
+	switch n := len(before); {
+	case n == 0:
+		return true
+	case !SameName(before[n-1], r.Container):
+		return false
+	case n > 1:
+		return r.Schema == "" || SameName(before[n-2], r.Schema)
+	}
+	return true
 }
 
 // Nearest returns the routine whose name is spelled most like name, or nil

@@ -41,6 +41,9 @@ type Naming struct {
 	CallsFunctions bool
 	// NamedArguments is true where the call statement takes arguments by name.
 	NamedArguments bool
+	// CallRulesKnown is true where the rules about status codes, rows and kinds of
+	// routine have been written for the dialect. Elsewhere they stay silent.
+	CallRulesKnown bool
 	// OneNameSpace is true where a procedure and a function cannot share a name.
 	OneNameSpace bool
 	// RowsByCursor is true where a procedure's rows come only through an output
@@ -72,7 +75,7 @@ var namings = map[Dialect]Naming{
 	// which does not tell case apart by default ("Database identifiers").
 	SQLServer: {
 		Fold: asWritten, DefaultSchema: "dbo", Sigil: '@',
-		HasStatus: true, CallsFunctions: true, NamedArguments: true, OneNameSpace: true,
+		HasStatus: true, CallsFunctions: true, NamedArguments: true, OneNameSpace: true, CallRulesKnown: true,
 		TablesMayBeLeftOut: true, UnsizedIsOne: true, OutputsNeedSize: true, QuoteOpen: "[", QuoteClose: "]",
 		System: func(schema, name string) bool {
 			s, n := strings.ToLower(schema), strings.ToLower(name)
@@ -130,7 +133,7 @@ var namings = map[Dialect]Naming{
 }
 
 var mySQLNaming = Naming{
-	Fold: asWritten, LoadableHideParameters: true, QuoteOpen: "`", QuoteClose: "`", System: systemSchemas("sys", "mysql"),
+	Fold: asWritten, LoadableHideParameters: true, CallRulesKnown: true, QuoteOpen: "`", QuoteClose: "`", System: systemSchemas("sys", "mysql"),
 }
 
 // systemSchemas is a [Naming.System] that goes by the schema.

@@ -210,6 +210,9 @@ type Routine struct {
 	// It is knowledge about the reading, not part of the contract, and so not
 	// part of the JSON.
 	SendsMore bool `json:"-"`
+	// ParametersHidden is true where the source does not show the parameters: the
+	// routine is wrapped. It is not part of the JSON.
+	ParametersHidden bool `json:"-"`
 	// Quoted says which parts of the name are written in quotes.
 	Quoted NameParts `json:"-"`
 	// Database names the catalog that the routine came from, where several are
