@@ -64,7 +64,8 @@ func (c *Call) resolve(ix *signature.Index) bool {
 		c.State = Resolved
 		c.Routine = found[0]
 		if !signature.NamingOf(c.Routine.Dialect).CallRulesKnown && c.Routine.Kind == signature.Function && len(c.Routine.Outputs()) > 0 {
-			c.Open = true // some client libraries take such outputs for the result
+			c.Open = true
+			c.OpenReason = "some client libraries take the outputs of a function for its result"
 		}
 		if c.Bare { // the parameters of a text are not passed to the routine
 			c.Arguments = nil

@@ -163,6 +163,9 @@ var inoutHalfBound = Rule{
 			if q == nil || q.Direction != signature.InOut || a.Form != callsite.Bound || a.Direction == callsite.Unset {
 				continue
 			}
+			if q.Type.Kind == signature.KindCursor {
+				continue // what goes in names the cursor, and may be left to the server
+			}
 			switch {
 			case a.Valued && !a.Registered:
 				mend := "Set its Direction to ParameterDirection.InputOutput."

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -201,8 +202,10 @@ func (ix *Index) Find(parts []string, dialect Dialect) []*Routine {
 	if len(found) < 2 {
 		return found
 	}
-	// Several fit: an exact schema beats an open one, the default schema the others.
+	// Several fit: a member of a container is named with it and a standalone routine
+	// without, an exact schema beats an open one, the default schema the others.
 	for _, want := range []func(*Routine) bool{
+		func(r *Routine) bool { return (r.Container != "") == (len(parts) > 1) && hasMembers(found) },
 		func(r *Routine) bool { return schema != "" && SameName(r.Schema, schema) },
 		func(r *Routine) bool {
 			d := NamingOf(r.Dialect).DefaultSchema
@@ -220,6 +223,11 @@ func (ix *Index) Find(parts []string, dialect Dialect) []*Routine {
 		}
 	}
 	return found
+}
+
+// hasMembers reports whether some of the routines belong to a container.
+func hasMembers(list []*Routine) bool {
+	return slices.ContainsFunc(list, func(r *Routine) bool { return r.Container != "" })
 }
 
 // inContainer reports whether the parts before a name can be the container of
