@@ -662,8 +662,9 @@ func (w *psmWalker) rest() { w.until(nil) }
 // of brackets at which stop is true.
 func (w *psmWalker) until(stop func(t sqltext.Token) bool) bool {
 	depth := 0
-	for !w.Done() {
-		t := w.Peek()
+	tokens := w.Tokens // a local one, as this is the innermost loop
+	for i := w.I; i < len(tokens); i++ {
+		t := &tokens[i]
 		switch t.Kind {
 		case sqltext.Punct:
 			switch t.Op {
@@ -672,21 +673,27 @@ func (w *psmWalker) until(stop func(t sqltext.Token) bool) bool {
 			case ')':
 				depth = max(depth-1, 0)
 			case ';':
+				w.I = i
 				return false
 			}
 		case sqltext.Delimiter:
+			w.I = i
 			return false
 		case sqltext.Variable:
 			if w.opts.Detail {
+				w.I = i
 				w.use()
 			}
 		case sqltext.Word:
-			if stop != nil && depth == 0 && t.Kw != sqltext.NoKeyword && stop(t) {
-				return true
+			if stop != nil && depth == 0 && t.Kw != sqltext.NoKeyword {
+				w.I = i // stop may look around
+				if stop(*t) {
+					return true
+				}
 			}
 		}
-		w.I++
 	}
+	w.I = max(w.I, len(tokens))
 	return false
 }
 
