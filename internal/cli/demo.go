@@ -67,13 +67,13 @@ func (e *env) runDemo(shown string) error {
 	look := e.look()
 	say := func(step, text string) { fmt.Fprint(e.out, report.Step(step, text, look)) }
 
-	say("1", "Saltmarsh Ferries keeps its ticket desk on SQL Server and its timetable on MySQL. These are the signatures in their DDL (ramekin routines db):")
+	say("1", "Saltmarsh Ferries keeps its ticket desk on SQL Server, its timetable on MySQL, the loading plans on PostgreSQL and the harbour office on Oracle. These are the signatures in their DDL (ramekin routines db):")
 	loaded, errs := source.Load([]string{filepath.Join(e.dir, "db")}, source.Options{Tree: source.Tree{Dir: e.dir}})
 	report.Catalog(e.out, loaded.Catalog, look)
 	report.Problems(e.out, loaded.Catalog.Problems, look)
 	report.CatalogSummary(e.out, loaded.Catalog, len(loaded.Files), howKnown(loaded.Files), look)
 
-	say("2", "Two applications call them, one in Java and one in C#. Most calls are right; these are not (ramekin check):")
+	say("2", "Two applications call the first two, one in Java and one in C#. Most calls are right; these are not (ramekin check):")
 	result, more, err := e.check(nil, nil, "")
 	if err != nil {
 		return err
