@@ -249,8 +249,9 @@ func (w *tsqlWalker) statement() bool {
 
 // bracketedQuery reports whether the bracket here opens a query.
 func (w *tsqlWalker) bracketedQuery() bool {
+	const deepest = 100 // no query has more brackets before it
 	i := 0
-	for w.Ahead(i).Op == '(' && w.Ahead(i).Kind == sqltext.Punct {
+	for i < deepest && w.Ahead(i).Op == '(' && w.Ahead(i).Kind == sqltext.Punct {
 		i++
 	}
 	return w.Ahead(i).Kw == sqltext.SELECT
