@@ -14,7 +14,7 @@ import (
 // none may cost more than its length allows, in any dialect. The limit is far
 // above what the slowest machine needs, and far below what a square would take.
 func TestRepeatedPieces(t *testing.T) {
-	const size, limit = 20 << 10, 20*time.Second
+	const size, limit = 20 << 10, 20 * time.Second
 	for _, piece := range []string{
 		"(", "((a,", "BEGIN ", "CREATE ", "CREATE PROCEDURE p(", "CREATE PROCEDURE p AS ", "CREATE OR REPLACE PACKAGE p IS ", "IF a THEN ", "CASE WHEN ", "a.", "a(",
 		"a(b) := ", "PROCEDURE p IS ", "FUNCTION f RETURN n IS BEGIN ", "DECLARE x ", "DECLARE EXIT HANDLER FOR ", "$a$ ", "q'[ ", "/* ", "'", "\"", "[", "a%TYPE ", "<<a>> ",
