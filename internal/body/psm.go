@@ -30,8 +30,6 @@ type psmWalker struct {
 	block bool
 	// began is set behind the first BEGIN.
 	began bool
-	// suspended is set behind the first SUSPEND.
-	suspended bool
 }
 
 // MySQL walks over MySQL statements from the cursor to the end of its tokens.
@@ -40,27 +38,22 @@ func MySQL(c *sqltext.Cursor, opts Options) *Body { return PSM(c, &MySQLProfile,
 // PSM walks over statements from the cursor to the end of its tokens.
 // Statements are parted by semicolons; those of control flow by their own words.
 func PSM(c *sqltext.Cursor, p *Profile, opts Options) *Body {
-	w := &psmWalker{walker: walker{Cursor: c, b: &Body{}, opts: opts}, p: p}
-	w.run()
-	return w.b
+	return (&psmWalker{p: p}).run(c, opts)
 }
 
 // PSMBlock walks over one block, which begins at the cursor, and leaves the
 // cursor behind its END.
 func PSMBlock(c *sqltext.Cursor, p *Profile, opts Options) *Body {
-	w := &psmWalker{walker: walker{Cursor: c, b: &Body{}, opts: opts}, p: p, block: true}
-	w.run()
-	return w.b
+	return (&psmWalker{p: p, block: true}).run(c, opts)
 }
 
 // PSMSection is PSMBlock for a block that declarations may stand before.
 func PSMSection(c *sqltext.Cursor, p *Profile, opts Options) *Body {
-	w := &psmWalker{walker: walker{Cursor: c, b: &Body{}, opts: opts}, p: p, block: true, section: true}
-	w.run()
-	return w.b
+	return (&psmWalker{p: p, block: true, section: true}).run(c, opts)
 }
 
-func (w *psmWalker) run() {
+func (w *psmWalker) run(c *sqltext.Cursor, opts Options) *Body {
+	w.walker = walker{Cursor: c, b: &Body{}, opts: opts}
 	w.paths.outputs = w.opts.Outputs
 	w.assigned = w.paths.assign
 	for !w.Done() {
@@ -71,6 +64,7 @@ func (w *psmWalker) run() {
 	}
 	w.paths.finish(w.b, int(w.Peek().Start))
 	w.b.End = w.I
+	return w.b
 }
 
 // step walks over one statement, or over what stands between two.
@@ -198,8 +192,7 @@ func (w *psmWalker) statement() {
 		w.open()
 	case sqltext.SUSPEND:
 		w.I++
-		if !w.suspended {
-			w.suspended = true
+		if len(w.b.Suspends) == 0 {
 			w.b.Suspends = append(w.b.Suspends, int(t.Start))
 		}
 		w.rest()

@@ -114,6 +114,48 @@ func (r *reader) owner(parts []ident) *signature.Routine {
 	return owner
 }
 
+// unitName reads [IF NOT EXISTS] name.
+func (r *reader) unitName(c *sqltext.Cursor) []ident {
+	for c.AtKw(sqltext.IF) || c.AtKw(sqltext.NOT) || c.AtKw(sqltext.EXISTS) {
+		c.I++
+	}
+	return r.names(c)
+}
+
+// packageName reads [BODY] [IF NOT EXISTS] name, and tells where there is no name.
+func (r *reader) packageName(c *sqltext.Cursor) (parts []ident, isBody bool) {
+	isBody = c.AcceptKw(sqltext.BODY)
+	if parts = r.unitName(c); len(parts) == 0 {
+		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
+	}
+	return parts, isBody
+}
+
+// beginPackage notes that a package, or its body, is declared anew, and returns
+// what its members take their names from.
+func (r *reader) beginPackage(parts []ident, isBody bool) *signature.Routine {
+	kind := opensContainer
+	if isBody {
+		kind = closesBody
+	}
+	r.change(r.container(kind, parts))
+	return r.owner(parts)
+}
+
+// dropPackage reads [BODY] [IF EXISTS] name behind DROP PACKAGE.
+func (r *reader) dropPackage(c *sqltext.Cursor) {
+	kind := dropsContainer
+	if c.AcceptKw(sqltext.BODY) {
+		kind = dropsBody
+	}
+	if c.AcceptKw(sqltext.IF) {
+		c.AcceptKw(sqltext.EXISTS)
+	}
+	if parts := r.names(c); len(parts) > 0 {
+		r.change(r.container(kind, parts))
+	}
+}
+
 // dropList reads [IF EXISTS] name [(types)], name behind DROP PROCEDURE or FUNCTION.
 func (r *reader) dropList(c *sqltext.Cursor, kind signature.RoutineKind) {
 	if c.AcceptKw(sqltext.IF) {

@@ -26,7 +26,7 @@ var Db2 = Dialect{
 		if mark := db2Terminator(r.src); mark != "" {
 			r.scan.SetDelimiter(mark)
 		}
-		r.eachStatement(db2Rules.frame, standardReader{r, db2Rules}.statement)
+		readStandard(db2Rules)(r)
 	},
 }
 

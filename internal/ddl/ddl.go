@@ -211,6 +211,12 @@ func (r *reader) scope(rt *signature.Routine, b *body.Body) {
 	}
 }
 
+// finish takes over what the body tells, and keeps it where it is wanted.
+func (r *reader) finish(rt *signature.Routine, b *body.Body) {
+	r.fill(rt, b)
+	r.scope(rt, b)
+}
+
 // bodyOptions are the options for walking over the body of rt, or of a script.
 func (r *reader) bodyOptions(rt *signature.Routine) body.Options {
 	o := body.Options{Detail: r.opts.Detail, Type: r.d.Type}

@@ -95,13 +95,7 @@ func (r firebirdReader) statement(limit int) {
 		case c.AcceptKw(sqltext.FUNCTION):
 			r.dropList(&c, signature.Function)
 		case c.AcceptKw(sqltext.PACKAGE):
-			kind := dropsContainer
-			if c.AcceptKw(sqltext.BODY) {
-				kind = dropsBody
-			}
-			if parts := r.names(&c); len(parts) > 0 {
-				r.change(r.container(kind, parts))
-			}
+			r.dropPackage(&c)
 		}
 	default:
 		if r.opts.Detail && !c.Done() {
@@ -164,7 +158,7 @@ func (r firebirdReader) routine(c *sqltext.Cursor, owner *signature.Routine, lim
 		r.broken(rt, err)
 		return nil
 	}
-	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if cutOff(c, limit) {
 		return nil
 	}
 	switch {
@@ -245,18 +239,11 @@ func (r firebirdReader) body(c *sqltext.Cursor, rt *signature.Routine) {
 
 // pack reads a package, or its body.
 func (r firebirdReader) pack(c *sqltext.Cursor, limit int) {
-	isBody := c.AcceptKw(sqltext.BODY)
-	parts := r.names(c)
+	parts, isBody := r.packageName(c)
 	if len(parts) == 0 {
-		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
 		return
 	}
-	owner := r.owner(parts)
-	kind := opensContainer
-	if isBody {
-		kind = closesBody
-	}
-	r.change(r.container(kind, parts))
+	owner := r.beginPackage(parts, isBody)
 	for !c.Done() && !c.AtKw(sqltext.BEGIN) {
 		c.I++
 	}
@@ -334,7 +321,7 @@ func (r firebirdReader) external(c *sqltext.Cursor, limit int) {
 		r.broken(rt, r.unexpected(c, "the type of the result"))
 		return
 	}
-	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if cutOff(c, limit) {
 		return
 	}
 	rt.At = r.extent(c, 0, len(c.Tokens))

@@ -18,9 +18,7 @@ var HANA = Dialect{
 		"apply_filter": 4, "shorttext": 4, "rlang": 4, "sequential": 1, "_sys_repo": 5, "dummy": 2, "nvarchar": 1, "invoker": 1, "afllang": 5, "elseif": 1,
 		markScopedName: 5, markDirectionFirst: 1, markColonVariable: 1, markEndIf: 1,
 	},
-	read: func(r *reader) {
-		r.eachStatement(hanaRules.frame, standardReader{r, hanaRules}.statement)
-	},
+	read: readStandard(hanaRules),
 }
 
 var hanaRules = &standardRules{

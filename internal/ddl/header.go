@@ -32,6 +32,8 @@ type parameterStyle struct {
 	typ func(c *sqltext.Cursor) (signature.Type, bool)
 	// after moves past what may stand behind a type, and behind a default.
 	after func(c *sqltext.Cursor, p *signature.Parameter)
+	// bare is set where nothing but a default may stand behind a type.
+	bare bool
 	// attributes are the words that end a default, in lower case.
 	attributes []string
 }
@@ -123,12 +125,16 @@ func mode(c *sqltext.Cursor, p *signature.Parameter, style *parameterStyle) {
 	case style.variadic && c.AcceptWord("variadic"):
 		p.Direction, p.Variadic = signature.In, true
 	}
-	c.AcceptWord("nocopy")
+	if style.modes != modesBefore {
+		c.AcceptWord("nocopy")
+	}
 }
 
 // parameterTail reads what stands behind a parameter's type.
 func (r *reader) parameterTail(c *sqltext.Cursor, p *signature.Parameter, style *parameterStyle) *syntaxError {
-	notNull(c)
+	if !style.bare {
+		notNull(c)
+	}
 	if style.after != nil {
 		style.after(c, p)
 	}

@@ -78,16 +78,7 @@ func (r mariaDBReader) statement(limit int) {
 		}
 	case c.AtKw(sqltext.DROP) && c.Ahead(1).Kw == sqltext.PACKAGE:
 		c.I = 2
-		kind := dropsContainer
-		if c.AcceptKw(sqltext.BODY) {
-			kind = dropsBody
-		}
-		if c.AcceptKw(sqltext.IF) {
-			c.AcceptKw(sqltext.EXISTS)
-		}
-		if parts := r.names(&c); len(parts) > 0 {
-			r.change(r.container(kind, parts))
-		}
+		r.dropPackage(&c)
 		return
 	}
 	r.mySQLReader.statement(limit)
@@ -167,7 +158,7 @@ func (r mariaDBReader) member(c *sqltext.Cursor, owner *signature.Routine, limit
 		r.broken(rt, err)
 		return nil, false
 	}
-	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if cutOff(c, limit) {
 		return nil, false
 	}
 	profile := &body.MySQLProfile
@@ -181,12 +172,10 @@ func (r mariaDBReader) member(c *sqltext.Cursor, owner *signature.Routine, limit
 		} else {
 			b = body.PSMSection(c, profile, r.bodyOptions(rt))
 		}
-		r.fill(rt, b)
-		r.scope(rt, b)
+		r.finish(rt, b)
 	} else if c.AtKw(sqltext.BEGIN) {
 		b := body.PSMBlock(c, profile, r.bodyOptions(rt))
-		r.fill(rt, b)
-		r.scope(rt, b)
+		r.finish(rt, b)
 	}
 	return rt, keepsOld
 }
@@ -227,21 +216,11 @@ func (r mariaDBReader) oracleHeader(c *sqltext.Cursor, rt *signature.Routine) *s
 
 // pack reads a package, or its body.
 func (r mariaDBReader) pack(c *sqltext.Cursor) {
-	isBody := c.AcceptKw(sqltext.BODY)
-	if c.AtKw(sqltext.IF) && c.Ahead(1).Kw == sqltext.NOT {
-		c.I += 3
-	}
-	parts := r.names(c)
+	parts, isBody := r.packageName(c)
 	if len(parts) == 0 {
-		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
 		return
 	}
-	owner := r.owner(parts)
-	kind := opensContainer
-	if isBody {
-		kind = closesBody
-	}
-	r.change(r.container(kind, parts))
+	owner := r.beginPackage(parts, isBody)
 	for !c.Done() {
 		switch {
 		case c.AtKw(sqltext.PROCEDURE), c.AtKw(sqltext.FUNCTION):

@@ -60,10 +60,7 @@ func nextDelimiter(src []byte, offset int) int {
 
 // statement reads the statement in r.tokens.
 func (r mySQLReader) statement(limit int) {
-	c := sqltext.NewCursor(r.src, r.d.Lexis, r.tokens)
-	if n := len(r.tokens); n > 0 && r.tokens[n-1].Kind == sqltext.Punct && r.tokens[n-1].Op == ';' {
-		c.Tokens = c.Tokens[:n-1]
-	}
+	c := r.statementCursor()
 	switch k := c.Peek().Kw; {
 	case k == sqltext.CREATE:
 		if r.create(&c, limit) {
@@ -126,7 +123,7 @@ func (r mySQLReader) create(c *sqltext.Cursor, limit int) bool {
 		r.broken(rt, err)
 		return true
 	}
-	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if cutOff(c, limit) {
 		return true
 	}
 	b := &body.Body{}
@@ -158,6 +155,9 @@ func (r mySQLReader) account(c *sqltext.Cursor) {
 	}
 }
 
+// mySQLParameters is the list of both servers; only MariaDB has defaults.
+var mySQLParameters = parameterStyle{modes: modesBefore, bare: true}
+
 // header reads from the name up to the body.
 func (r mySQLReader) header(c *sqltext.Cursor, rt *signature.Routine) (keepsOld bool, err *syntaxError) {
 	if c.AtKw(sqltext.IF) && c.Ahead(1).Kw == sqltext.NOT {
@@ -171,7 +171,10 @@ func (r mySQLReader) header(c *sqltext.Cursor, rt *signature.Routine) (keepsOld 
 	r.nameRoutine(rt, parts)
 	loadable := rt.Kind == signature.Function && c.AtKw(sqltext.RETURNS)
 	if !loadable {
-		if err := r.parameters(c, rt); err != nil {
+		if !c.AcceptOp('(') {
+			return false, r.unexpected(c, "( before the parameters")
+		}
+		if err := r.parameterList(c, rt, &mySQLParameters); err != nil {
 			return false, err
 		}
 	}
@@ -197,57 +200,6 @@ func (r mySQLReader) header(c *sqltext.Cursor, rt *signature.Routine) (keepsOld 
 		return keepsOld, nil
 	}
 	return keepsOld, r.characteristics(c, rt)
-}
-
-func (r mySQLReader) parameters(c *sqltext.Cursor, rt *signature.Routine) *syntaxError {
-	if !c.AcceptOp('(') {
-		return r.unexpected(c, "( before the parameters")
-	}
-	if c.AcceptOp(')') {
-		return nil
-	}
-	r.reader.parameters = r.reader.parameters[:0]
-	defer r.keepParameters(rt)
-	for {
-		at := c.Peek()
-		p := signature.Parameter{Direction: signature.In, Position: len(r.reader.parameters) + 1, At: r.place(int(at.Start))}
-		// A parameter may itself be called in, out or inout only in quotes.
-		switch at.Kw {
-		case sqltext.IN:
-			c.I++
-		case sqltext.OUT:
-			c.I++
-			p.Direction = signature.Out
-		case sqltext.INOUT:
-			c.I++
-			p.Direction = signature.InOut
-		}
-		if !c.Peek().IsName() {
-			return r.unexpected(c, "a parameter's name")
-		}
-		p.Name = c.Name(c.Next())
-		t, ok := r.d.Type(c)
-		if !ok {
-			return r.unexpected(c, "the type of "+p.Name)
-		}
-		p.Type = t
-		if c.AcceptKw(sqltext.DEFAULT) || c.AcceptOp(sqltext.OpAssign) { // newer versions of MariaDB
-			first := c.I
-			skipExpression(c)
-			if c.I == first {
-				return r.unexpected(c, "the default of "+p.Name)
-			}
-			p.Default = &signature.Default{Text: c.FoldFrom(first)}
-		}
-		r.reader.parameters = append(r.reader.parameters, p)
-		if c.AcceptOp(',') {
-			continue
-		}
-		if !c.AcceptOp(')') {
-			return r.unexpected(c, "a comma or the ) that closes the parameters")
-		}
-		return nil
-	}
 }
 
 // characteristics reads what stands between the header and the body.

@@ -1,7 +1,6 @@
 package ddl
 
 import (
-	"bytes"
 	"strings"
 
 	"ramekin/internal/body"
@@ -133,29 +132,16 @@ func isOracleUnit(src []byte, tokens []sqltext.Token) bool {
 
 // endOfWrapped is the offset of the slash that ends a wrapped unit.
 func endOfWrapped(src []byte, offset int) int {
-	for offset < len(src) {
-		i := bytes.IndexByte(src[offset:], '\n')
-		if i < 0 {
-			return len(src)
-		}
-		offset += i + 1
-		line := src[offset:]
-		if j := bytes.IndexByte(line, '\n'); j >= 0 {
-			line = line[:j]
-		}
-		if string(bytes.TrimSpace(line)) == "/" {
-			return offset
-		}
+	if start, _ := lineAlone(src, offset, "/"); start > 0 {
+		return start
 	}
 	return len(src)
 }
 
 // nextSlash finds the line behind the next slash that stands alone, or 0.
 func nextSlash(src []byte, offset int) int {
-	if end := endOfWrapped(src, offset); end < len(src) {
-		if i := bytes.IndexByte(src[end:], '\n'); i >= 0 {
-			return end + i + 1
-		}
+	if _, end := lineAlone(src, offset, "/"); end > 0 && end < len(src) {
+		return end + 1
 	}
 	return 0
 }
@@ -217,16 +203,7 @@ func (r oracleReader) drop(c *sqltext.Cursor) {
 	case c.AcceptKw(sqltext.FUNCTION):
 		r.dropList(c, signature.Function)
 	case c.AcceptKw(sqltext.PACKAGE), c.AcceptKw(sqltext.TYPE):
-		kind := dropsContainer
-		if c.AcceptKw(sqltext.BODY) {
-			kind = dropsBody
-		}
-		if c.AcceptKw(sqltext.IF) {
-			c.AcceptKw(sqltext.EXISTS)
-		}
-		if parts := r.names(c); len(parts) > 0 {
-			r.change(r.container(kind, parts))
-		}
+		r.dropPackage(c)
 	}
 }
 
@@ -252,14 +229,6 @@ func (r oracleReader) create(c *sqltext.Cursor, limit int) {
 	default:
 		toSemicolon(c)
 	}
-}
-
-// unitName reads [IF NOT EXISTS] name.
-func (r oracleReader) unitName(c *sqltext.Cursor) []ident {
-	for c.AtKw(sqltext.IF) || c.AtKw(sqltext.NOT) || c.AtKw(sqltext.EXISTS) {
-		c.I++
-	}
-	return r.names(c)
 }
 
 func (r oracleReader) standalone(c *sqltext.Cursor, first, limit int) {
@@ -411,14 +380,10 @@ func (r oracleReader) memberBody(c *sqltext.Cursor, m *oracleMember, depth int) 
 		opts := r.bodyOptions(rt)
 		b := body.PSMBlock(c, &body.OracleProfile, opts)
 		b.Locals = append(locals, b.Locals...)
-		r.fill(rt, b)
-		r.scope(rt, b)
+		r.finish(rt, b)
 		return
 	}
 	rt.SendsMore = true
-	if rt.Language == "external" {
-		rt.Language = "c"
-	}
 	toSemicolon(c)
 }
 
@@ -568,14 +533,11 @@ func (r oracleReader) collection(c *sqltext.Cursor) (signature.Type, bool) {
 
 // pack reads a package, or its body.
 func (r oracleReader) pack(c *sqltext.Cursor, first int) {
-	isBody := c.AcceptKw(sqltext.BODY)
-	parts := r.unitName(c)
+	parts, isBody := r.packageName(c)
 	if len(parts) == 0 {
-		r.problem(int(c.Peek().Start), true, "%s", r.unexpected(c, "the package's name").message)
 		c.I = len(c.Tokens)
 		return
 	}
-	owner := r.owner(parts)
 	if c.AtWord("wrapped") {
 		r.wrappedPackage(c, first, parts, isBody)
 		return
@@ -586,11 +548,7 @@ func (r oracleReader) pack(c *sqltext.Cursor, first int) {
 		}
 	}
 	c.I++
-	kind := opensContainer
-	if isBody {
-		kind = closesBody
-	}
-	r.change(r.container(kind, parts))
+	owner := r.beginPackage(parts, isBody)
 	r.declarations(c, owner, func(m *oracleMember) {
 		switch {
 		case m.aggregate:

@@ -229,7 +229,7 @@ func (r postgreSQLReader) routine(c *sqltext.Cursor, kind signature.RoutineKind,
 		r.broken(rt, err)
 		return
 	}
-	if len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if cutOff(c, limit) {
 		return // told already, as the fault of the text
 	}
 	rt.At = r.extent(c, 0, len(c.Tokens))
@@ -373,7 +373,7 @@ func (r postgreSQLReader) body(c *sqltext.Cursor, rt *signature.Routine, def def
 	if !def.isText {
 		inner := *c
 		inner.I, inner.Tokens = def.first, c.Tokens[:def.last]
-		r.finish(r.reader, rt, body.PSM(&inner, &body.PLpgSQLProfile, r.bodyOptions(rt)))
+		r.finish(rt, body.PSM(&inner, &body.PLpgSQLProfile, r.bodyOptions(rt)))
 		return
 	}
 	rt.SendsMore = rt.Kind == signature.Procedure
@@ -387,17 +387,12 @@ func (r postgreSQLReader) body(c *sqltext.Cursor, rt *signature.Routine, def def
 	ic := r.cursorWithin(inner)
 	switch {
 	case rt.Language == "plpgsql", rt.Language == "sql":
-		r.finish(inner.reader, rt, body.PSM(&ic, &body.PLpgSQLProfile, r.bodyOptions(rt)))
+		inner.finish(rt, body.PSM(&ic, &body.PLpgSQLProfile, r.bodyOptions(rt)))
 	case body.IsEmbedded(rt.Language):
 		b := &body.Body{Mentions: body.Mentions(inner.src[inner.start:inner.end], rt.Language, parameterNames(rt), inner.start)}
-		r.finish(inner.reader, rt, b)
+		inner.finish(rt, b)
 		rt.SendsMore = true
 	}
-}
-
-func (r postgreSQLReader) finish(in *reader, rt *signature.Routine, b *body.Body) {
-	in.fill(rt, b)
-	in.scope(rt, b)
 }
 
 // hasCursorOutput reports whether rows can come through an output.

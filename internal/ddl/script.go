@@ -1,6 +1,8 @@
 package ddl
 
 import (
+	"bytes"
+
 	"ramekin/internal/sqltext"
 )
 
@@ -110,6 +112,33 @@ func (r *reader) statementCursor() sqltext.Cursor {
 		c.Tokens = c.Tokens[:n-1]
 	}
 	return c
+}
+
+// lineAlone finds the next line behind offset on which word stands alone, in any
+// case: where the line begins and where it ends, or 0.
+func lineAlone(src []byte, offset int, word string) (start, end int) {
+	for offset < len(src) {
+		i := bytes.IndexByte(src[offset:], '\n')
+		if i < 0 {
+			return 0, 0
+		}
+		offset += i + 1
+		line := src[offset:]
+		if j := bytes.IndexByte(line, '\n'); j >= 0 {
+			line = line[:j]
+		}
+		if bytes.EqualFold(bytes.TrimSpace(line), []byte(word)) {
+			return offset, offset + len(line)
+		}
+	}
+	return 0, 0
+}
+
+// cutOff reports whether the statement reaches past limit, where the text itself
+// is at fault; that has been told then.
+func cutOff(c *sqltext.Cursor, limit int) bool {
+	n := len(c.Tokens)
+	return n > 0 && int(c.Tokens[n-1].End) > limit
 }
 
 // cursorOver is a cursor over the tokens of src from offset start up to end.

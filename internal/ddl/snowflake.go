@@ -23,9 +23,7 @@ var Snowflake = Dialect{
 		markProcedureReturns: 3, markExecuteAs: 3, markDollarQuote: 3,
 	},
 	identity: typesIdentity,
-	read: func(r *reader) {
-		r.eachStatement(snowflakeRules.frame, standardReader{r, snowflakeRules}.statement)
-	},
+	read:     readStandard(snowflakeRules),
 }
 
 var snowflakeRules = &standardRules{

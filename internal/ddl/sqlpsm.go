@@ -19,9 +19,7 @@ var SQLPSM = Dialect{
 		markBeginAtomic: 3, markDirectionFirst: 1, markEndIf: 1,
 	},
 	identity: typesIdentity,
-	read: func(r *reader) {
-		r.eachStatement(sqlPSMRules.frame, standardReader{r, sqlPSMRules}.statement)
-	},
+	read:     readStandard(sqlPSMRules),
 }
 
 var sqlPSMRules = &standardRules{

@@ -1,7 +1,6 @@
 package ddl
 
 import (
-	"bytes"
 	"fmt"
 	"strings"
 
@@ -66,21 +65,8 @@ func readSQLServer(rd *reader) {
 
 // nextBatch finds the line behind the first GO line after offset, or 0.
 func nextBatch(src []byte, offset int) int {
-	for offset < len(src) {
-		i := bytes.IndexByte(src[offset:], '\n')
-		if i < 0 {
-			return 0
-		}
-		offset += i + 1
-		line := src[offset:]
-		if j := bytes.IndexByte(line, '\n'); j >= 0 {
-			line = line[:j]
-		}
-		if bytes.EqualFold(bytes.TrimSpace(line), []byte("GO")) {
-			return offset + len(line)
-		}
-	}
-	return 0
+	_, end := lineAlone(src, offset, "GO")
+	return end
 }
 
 // batchDeclares reports whether a routine is declared before the fault at offset.

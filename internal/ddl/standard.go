@@ -51,12 +51,14 @@ type standardHeader struct {
 	isText bool
 }
 
-func (r standardReader) statement(limit int) {
-	c := r.statementCursor()
-	r.statementAt(&c, limit)
+// readStandard is the read function of a dialect with these rules.
+func readStandard(rules *standardRules) func(r *reader) {
+	return func(r *reader) { r.eachStatement(rules.frame, standardReader{r, rules}.statement) }
 }
 
-func (r standardReader) statementAt(c *sqltext.Cursor, limit int) {
+func (r standardReader) statement(limit int) {
+	cursor := r.statementCursor()
+	c := &cursor
 	switch t := c.Peek(); {
 	case t.Kw == sqltext.DROP:
 		c.I++
@@ -195,7 +197,7 @@ func (r standardReader) routine(c *sqltext.Cursor, rt *signature.Routine, first,
 		r.broken(rt, err)
 		return false
 	}
-	if h.aggregate || len(c.Tokens) > 0 && int(c.At(len(c.Tokens)-1).End) > limit {
+	if h.aggregate || cutOff(c, limit) {
 		return false
 	}
 	r.body(c, rt, &h)
@@ -339,11 +341,6 @@ func (r standardReader) body(c *sqltext.Cursor, rt *signature.Routine, h *standa
 		}
 	}
 	r.finish(rt, body.PSM(c, profile, r.bodyOptions(rt)))
-}
-
-func (r standardReader) finish(rt *signature.Routine, b *body.Body) {
-	r.fill(rt, b)
-	r.scope(rt, b)
 }
 
 // textBody reads a body that stands in a string.

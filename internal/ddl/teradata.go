@@ -19,9 +19,7 @@ var Teradata = Dialect{
 		"title": 1, "latin": 2, "unicode": 1, "uppercase": 1, "dynamic": 1, "logon": 2, "elseif": 1, "leave": 1,
 		markDotLine: 4, markReplaceFirst: 4, markDirectionFirst: 1, markEndIf: 1,
 	},
-	read: func(r *reader) {
-		r.eachStatement(teradataRules.frame, standardReader{r, teradataRules}.statement)
-	},
+	read: readStandard(teradataRules),
 }
 
 var teradataRules = &standardRules{
