@@ -7,7 +7,8 @@ import (
 
 var kindNames = [...]string{"Invalid", "File", "Class", "Func", "Param", "Field", "Type", "Block", "VarDecl", "ExprStmt", "If", "Loop",
 	"Switch", "Case", "Return", "Throw", "Jump", "Try", "Catch", "Using", "Name", "Member", "Call", "New", "Init", "Named", "String",
-	"Interp", "Number", "Keyword", "Binary", "Assign", "Unary", "Postfix", "Cond", "Index", "Lambda", "Cast", "OutArg", "SwitchExp", "Opaque"}
+	"Interp", "Number", "Keyword", "Binary", "Assign", "Unary", "Postfix", "Cond", "Index", "Lambda", "Cast", "OutArg", "SwitchExp", "Opaque",
+	"Pair", "Spread", "Self", "Tuple", "Tagged", "Import", "Annotate"}
 
 // String is the kind's name.
 func (k Kind) String() string { return kindNames[k] }

@@ -437,7 +437,11 @@ func (p *Parser) inside(from, to int) NodeID {
 	toks, i := p.toks, p.i
 	p.toks, p.i = sub.tokens, 0
 	p.depth++
-	id := p.expression()
+	read := (*Parser).expression
+	if own := p.s.lang.expression; own != nil {
+		read = own
+	}
+	id := read(p)
 	p.depth--
 	p.toks, p.i = toks, i
 	return id

@@ -22,6 +22,19 @@ type Language struct {
 	bracketsBehindNames bool
 	// verbatimNames is set where @ may stand before a name.
 	verbatimNames bool
+	// DeclaresByAssigning is set where the first assignment to a name declares it,
+	// for the whole function.
+	DeclaresByAssigning bool
+	// IgnoresCase is set where names differ by more than case.
+	IgnoresCase bool
+	// typed is set where types may stand behind names.
+	typed bool
+	// scan reads tokens, where the scanner of C's family will not do; file reads
+	// a file's statements into a list, where the parser of Java and C# will not
+	// do; expression reads one expression inside a literal.
+	scan       func(s *scanner, from, to int)
+	file       func(p *Parser, list *children)
+	expression func(p *Parser) NodeID
 	// keyword tells which keyword a word is.
 	keyword func(word []byte) keyword
 	// stringAt finds the end of the string or character literal that begins at
@@ -38,7 +51,7 @@ type Language struct {
 }
 
 // Languages lists every language that can be read.
-var Languages = []*Language{&Java, &CSharp}
+var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python}
 
 // LanguageOf returns the language of a file by its name, or nil.
 func LanguageOf(path string) *Language {

@@ -10,6 +10,12 @@ type Parser struct {
 	i     int
 	depth int
 	t     *Tree
+	// noIn is set where in is no operator, in the header of a for; thens counts the
+	// conditional expressions whose colon is still to come.
+	noIn  bool
+	thens int
+	// self is what the method at hand calls its object, in Python.
+	self string
 }
 
 // mostNested bounds how deep expressions and blocks may stand in each other; what is
@@ -29,20 +35,29 @@ func (p *Parser) Parse(src []byte, lang *Language, t *Tree) *Tree {
 	p.s.tokens = slices.Grow(p.s.tokens, len(src)/5+16)
 	t.Nodes = slices.Grow(t.Nodes[:0], len(src)/6+16)
 	p.s.scan(0, len(src))
-	p.toks, p.i, p.depth = p.s.tokens, 0, 0
+	p.toks, p.i, p.depth, p.noIn, p.thens, p.self = p.s.tokens, 0, 0, false, 0, ""
 	*t = Tree{Src: src, Lang: lang, Nodes: append(t.Nodes[:0], Node{})}
 	p.t = t
 	t.Root = p.node(File, 0)
 	var list children
+	if lang.file != nil {
+		lang.file(p, &list)
+	} else {
+		p.members(&list)
+	}
+	p.finish(t.Root, &list, len(src))
+	return t
+}
+
+// members reads the members of a file.
+func (p *Parser) members(list *children) {
 	for !p.done() {
 		before := p.i
-		p.member(&list, "")
+		p.member(list, "")
 		if p.i == before {
 			p.i++
 		}
 	}
-	p.finish(t.Root, &list, len(src))
-	return t
 }
 
 // Comments returns the comments of the last file that was read. The slice is

@@ -19,6 +19,11 @@ const (
 	tokInterp // a literal with expressions inside
 	tokChar
 	tokOp
+	tokRegexp
+	tokMarkup // a JSX element with its expressions
+	tokNewline
+	tokIndent
+	tokDedent
 )
 
 // Operators of more than one character; those of one are their own byte.
@@ -43,7 +48,8 @@ const (
 )
 
 // token is one token; match is the index of the bracket that closes it, for an
-// opening bracket that is closed.
+// opening bracket that is closed; for a closing one it is 1 more than the index of
+// the one it closes.
 type token struct {
 	start, end int32
 	match      int32
@@ -110,6 +116,19 @@ const (
 	kwWhile
 	kwWith
 	kwYield
+	kwFunction
+	kwFn
+	kwExport
+	kwTypeof // and the other operators that are words
+	kwDef
+	kwElif
+	kwExcept
+	kwAnd
+	kwOr
+	kwNot
+	kwUse
+	kwEcho
+	kwEnd      // what ends a block of the alternative syntax
 	kwModifier // public, private, async, override, …
 	kwPrimitive
 )
@@ -123,6 +142,8 @@ type scanner struct {
 	tokens   []token
 	open     []int32
 	comments []Comment
+	// closes is the index, plus 1, of the bracket that the last closing one closed.
+	closes int32
 }
 
 var identStart, identPart [256]bool
@@ -137,6 +158,11 @@ func init() {
 
 // scan reads the tokens of src[from:to] into s.tokens.
 func (s *scanner) scan(from, to int) {
+	if own := s.lang.scan; own != nil {
+		own(s, from, to)
+		s.closeAll()
+		return
+	}
 	src := s.src[:to]
 	s.pos = from
 	for s.pos < len(src) {
@@ -204,7 +230,12 @@ func (s *scanner) scan(from, to int) {
 		}
 		s.operator(src, c)
 	}
-	for _, i := range s.open { // not closed: they end with the text
+	s.closeAll()
+}
+
+// closeAll closes what is still open: it ends with the text.
+func (s *scanner) closeAll() {
+	for _, i := range s.open {
 		s.tokens[i].match = int32(len(s.tokens))
 	}
 	s.open = s.open[:0]
@@ -260,7 +291,9 @@ func (s *scanner) operator(src []byte, c byte) {
 		t.match = -1
 		s.open = append(s.open, int32(len(s.tokens)))
 	case ')', ']', '}':
+		s.closes = 0
 		s.close(c)
+		t.match = s.closes
 	case '=':
 		if d == '=' {
 			two(OpEq)
@@ -282,12 +315,18 @@ func (s *scanner) operator(src []byte, c byte) {
 	case '&':
 		if d == '&' {
 			two(OpAnd)
+			if s.pos < len(src) && src[s.pos] == '=' {
+				two(OpAssign)
+			}
 		} else if d == '=' {
 			two(OpAssign)
 		}
 	case '|':
 		if d == '|' {
 			two(OpOr)
+			if s.pos < len(src) && src[s.pos] == '=' {
+				two(OpAssign)
+			}
 		} else if d == '=' {
 			two(OpAssign)
 		}
@@ -350,6 +389,7 @@ func (s *scanner) close(c byte) {
 		op := s.tokens[s.open[i]].op
 		if op == opener {
 			s.tokens[s.open[i]].match = int32(len(s.tokens))
+			s.closes = s.open[i] + 1
 			for _, k := range s.open[i+1:] { // not closed: they end before this one
 				s.tokens[k].match = int32(len(s.tokens) - 1)
 			}

@@ -28,11 +28,11 @@ const (
 	File    // members and statements
 	Class   // Type… that it builds on, members; named
 	Func    // [Type] of the result, Param…, then a Block unless it has no body; named
-	Param   // Type; named
-	Field   // Type, [initial value]; named
+	Param   // [Type], [default]; named
+	Field   // [Type], [initial value]; named
 	Type    // no children; its text is the type
 	Block   // statements
-	VarDecl // Type, [initial value]; named
+	VarDecl // [Type], [initial value]; named
 
 	// Statements.
 	ExprStmt // expression
@@ -69,6 +69,13 @@ const (
 	OutArg    // operand or VarDecl: an argument behind out or ref
 	SwitchExp // expression, Case…
 	Opaque    // whatever it could make out inside
+	Pair      // key, value: an element of a map whose key is worked out
+	Spread    // operand: elements or members of another; Op is '*' for elements, 'm' for members, 0 for either
+	Self      // the object a method is called on
+	Tuple     // elements
+	Tagged    // tag, String or Interp: a template with a function before it
+	Import    // String of the module, [Name in it]; named as the file calls it
+	Annotate  // arguments; named: an annotation or decorator with arguments
 )
 
 // NodeID names a node of a tree; 0 is no node.
@@ -85,7 +92,7 @@ type Node struct {
 }
 
 // Flags are properties of a declaration.
-type Flags uint8
+type Flags uint16
 
 // The flags.
 const (
@@ -96,6 +103,9 @@ const (
 	Default                       // a Case for everything else
 	Arrow                         // a Case that does not fall through
 	Await                         // an expression behind await
+	Keyed                         // an Init that is a map of names to values
+	Concat                        // an Interp of whole literals that stand side by side
+	Rest                          // a parameter that takes all further arguments
 )
 
 // Tree is one source file as read.
