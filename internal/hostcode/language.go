@@ -51,7 +51,7 @@ type Language struct {
 }
 
 // Languages lists every language that can be read.
-var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python}
+var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python, &PHP}
 
 // LanguageOf returns the language of a file by its name, or nil.
 func LanguageOf(path string) *Language {

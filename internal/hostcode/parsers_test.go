@@ -42,7 +42,7 @@ func textCalls(t *hostcode.Tree) []string {
 			n++
 			text = text || n > 0 && isText(t, c)
 		}
-		if text && t.Name(fn) != "import" { // import("module") is no call of a name
+		if name := t.Name(fn); text && name != "import" && !strings.HasPrefix(name, "$") { // import("module") and $f("x") are no calls of a name
 			line, _ := t.Position(int(t.At(fn).NameStart))
 			out = append(out, fmt.Sprintf("%d\t%s\t%d", line, t.Name(fn), n))
 		}
@@ -188,4 +188,10 @@ func TestPythonAgainstItsParser(t *testing.T) {
 	require.NoError(t, err)
 	files := tree{root: strings.TrimSpace(string(lib)), extensions: []string{".py"}, most: 1500}.files(t)
 	holdAgainstParser(t, always(&hostcode.Python), files, exec.Command("python3", "testdata/parsers/calls.py"))
+}
+
+func TestPHPAgainstItsTokenizer(t *testing.T) {
+	testkit.Need(t, "php")
+	files := tree{root: "/usr/share/php", extensions: []string{".php"}, most: 4000}.files(t)
+	holdAgainstParser(t, always(&hostcode.PHP), files, exec.Command("php", "testdata/parsers/calls.php"))
 }
