@@ -29,6 +29,8 @@ type Language struct {
 	IgnoresCase bool
 	// typed is set where types may stand behind names.
 	typed bool
+	// ParenthesesIndex is set where x(1) may be an element of x.
+	ParenthesesIndex bool
 	// scan reads tokens, where the scanner of C's family will not do; file reads
 	// a file's statements into a list, where the parser of Java and C# will not
 	// do; expression reads one expression inside a literal.
@@ -51,7 +53,7 @@ type Language struct {
 }
 
 // Languages lists every language that can be read.
-var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python, &PHP}
+var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python, &PHP, &Go, &VisualBasic}
 
 // LanguageOf returns the language of a file by its name, or nil.
 func LanguageOf(path string) *Language {

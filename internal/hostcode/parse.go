@@ -16,6 +16,8 @@ type Parser struct {
 	thens int
 	// self is what the method at hand calls its object, in Python.
 	self string
+	// with is the word that began the With block at hand, in Visual Basic.
+	with token
 }
 
 // mostNested bounds how deep expressions and blocks may stand in each other; what is
@@ -35,7 +37,7 @@ func (p *Parser) Parse(src []byte, lang *Language, t *Tree) *Tree {
 	p.s.tokens = slices.Grow(p.s.tokens, len(src)/5+16)
 	t.Nodes = slices.Grow(t.Nodes[:0], len(src)/6+16)
 	p.s.scan(0, len(src))
-	p.toks, p.i, p.depth, p.noIn, p.thens, p.self = p.s.tokens, 0, 0, false, 0, ""
+	p.toks, p.i, p.depth, p.noIn, p.thens, p.self, p.with = p.s.tokens, 0, 0, false, 0, "", token{}
 	*t = Tree{Src: src, Lang: lang, Nodes: append(t.Nodes[:0], Node{})}
 	p.t = t
 	t.Root = p.node(File, 0)

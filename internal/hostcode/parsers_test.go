@@ -1,12 +1,18 @@
 package hostcode_test
 
 import (
+	"archive/zip"
 	"bufio"
 	"bytes"
 	"fmt"
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"sort"
 	"strings"
 	"testing"
@@ -34,7 +40,12 @@ func textCalls(t *hostcode.Tree) []string {
 			continue
 		}
 		fn := t.Child(id, 0)
-		if k := t.Kind(fn); k != hostcode.Name && k != hostcode.Member {
+		name, at := t.Name(fn), t.At(fn).NameStart
+		switch t.Kind(fn) {
+		case hostcode.Name, hostcode.Member:
+		case hostcode.Keyword: // super(…)
+			name, at = t.Text(fn), t.At(fn).Start
+		default:
 			continue
 		}
 		n, text := -1, false
@@ -42,9 +53,9 @@ func textCalls(t *hostcode.Tree) []string {
 			n++
 			text = text || n > 0 && isText(t, c)
 		}
-		if name := t.Name(fn); text && name != "import" && !strings.HasPrefix(name, "$") { // import("module") and $f("x") are no calls of a name
-			line, _ := t.Position(int(t.At(fn).NameStart))
-			out = append(out, fmt.Sprintf("%d\t%s\t%d", line, t.Name(fn), n))
+		if text && name != "import" && !strings.HasPrefix(name, "$") { // import("module") and $f("x") are no calls of a name
+			line, _ := t.Position(int(at))
+			out = append(out, fmt.Sprintf("%d\t%s\t%d", line, name, n))
 		}
 	}
 	return out
@@ -52,6 +63,9 @@ func textCalls(t *hostcode.Tree) []string {
 
 func isText(t *hostcode.Tree, id hostcode.NodeID) bool {
 	k := t.Kind(id)
+	if k == hostcode.Binary && t.Lang == &hostcode.Java { // javac joins literals
+		return t.At(id).Op == '+' && isText(t, t.Child(id, 0)) && isText(t, t.Child(id, 1))
+	}
 	return k == hostcode.String || k == hostcode.Interp
 }
 
@@ -194,4 +208,69 @@ func TestPHPAgainstItsTokenizer(t *testing.T) {
 	testkit.Need(t, "php")
 	files := tree{root: "/usr/share/php", extensions: []string{".php"}, most: 4000}.files(t)
 	holdAgainstParser(t, always(&hostcode.PHP), files, exec.Command("php", "testdata/parsers/calls.php"))
+}
+
+func TestGoAgainstItsParser(t *testing.T) {
+	root := runtime.GOROOT()
+	files := tree{root: filepath.Join(root, "src"), extensions: []string{".go"}, most: 1500}.files(t)
+	want := map[string][]string{}
+	for _, f := range files {
+		fset := token.NewFileSet()
+		file, err := parser.ParseFile(fset, f, nil, parser.SkipObjectResolution)
+		if err != nil {
+			continue
+		}
+		want[f] = []string{}
+		ast.Inspect(file, func(n ast.Node) bool {
+			call, ok := n.(*ast.CallExpr)
+			if !ok {
+				return true
+			}
+			var name *ast.Ident
+			switch f := call.Fun.(type) {
+			case *ast.Ident:
+				name = f
+			case *ast.SelectorExpr:
+				name = f.Sel
+			}
+			for _, a := range call.Args {
+				if lit, ok := a.(*ast.BasicLit); ok && lit.Kind == token.STRING && name != nil && (!call.Ellipsis.IsValid() || a != call.Args[len(call.Args)-1]) {
+					want[f] = append(want[f], fmt.Sprintf("%d\t%s\t%d", fset.PositionFor(name.Pos(), false).Line, name.Name, len(call.Args)))
+					break
+				}
+			}
+			return true
+		})
+	}
+	compareCalls(t, always(&hostcode.Go), files, want)
+}
+
+func TestJavaAgainstItsCompiler(t *testing.T) {
+	testkit.Need(t, "java", "javac")
+	archives, _ := filepath.Glob("/usr/lib/jvm/*/lib/src.zip")
+	if len(archives) == 0 {
+		t.Skip("no JDK sources on this machine")
+	}
+	archive, err := zip.OpenReader(archives[0])
+	require.NoError(t, err)
+	defer func() { _ = archive.Close() }()
+	dir := t.TempDir()
+	n := 0
+	for _, f := range archive.File {
+		if !strings.HasSuffix(f.Name, ".java") {
+			continue
+		}
+		if n++; n%6 != 0 { // some 2,500 of 15,000
+			continue
+		}
+		r, err := f.Open()
+		require.NoError(t, err)
+		text, err := io.ReadAll(r)
+		require.NoError(t, err)
+		path := filepath.Join(dir, filepath.FromSlash(f.Name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
+		require.NoError(t, os.WriteFile(path, text, 0o644))
+	}
+	files := tree{root: dir, extensions: []string{".java"}}.files(t)
+	holdAgainstParser(t, always(&hostcode.Java), files, exec.Command("java", "testdata/parsers/Calls.java"))
 }

@@ -144,6 +144,8 @@ type scanner struct {
 	comments []Comment
 	// closes is the index, plus 1, of the bracket that the last closing one closed.
 	closes int32
+	// withs counts the With blocks that are open, in Visual Basic.
+	withs int
 }
 
 var identStart, identPart [256]bool
