@@ -22,6 +22,8 @@ type API struct {
 	// receiver is no object of an API.
 	create func(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool)
 	call   func(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool)
+	// tagged follows tag`text`; it may be nil.
+	tagged func(ev *evaluator, recv value, method string, text value, node hostcode.NodeID) (value, bool)
 }
 
 // APIs lists every client API that is followed.
@@ -29,7 +31,7 @@ var APIs []*API
 
 // The table is filled at start, as the functions in it refer back to it.
 func init() {
-	APIs = []*API{&jdbc, &adonet}
+	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients}
 	for _, a := range APIs {
 		apiWords = append(apiWords, a.Words...)
 		for _, e := range a.enums {
@@ -230,7 +232,7 @@ type rows struct {
 
 func (r *rows) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {
 	switch method {
-	case "next", "Read", "ReadAsync", "first", "NextResult", "NextResultAsync", "beforeFirst", "getMetaData", "GetSchemaTable", "Load", "last", "absolute", "unwrap":
+	case "next", "fetchone", "fetchall", "fetchmany", "nextset", "mappings", "one", "all", "scalar", "fetch", "fetchAll", "fetchColumn", "fetchAssoc", "fetch_assoc", "fetch_all", "fetch_row", "Next", "Scan", "Read", "ReadAsync", "first", "NextResult", "NextResultAsync", "beforeFirst", "getMetaData", "GetSchemaTable", "Load", "last", "absolute", "unwrap":
 		r.touch(ev, node)
 		return value{}
 	case "close", "Close", "Dispose", "DisposeAsync", "CloseAsync":
@@ -251,6 +253,11 @@ func (r *rows) invoke(ev *evaluator, method string, args []value, node hostcode.
 		}
 	}
 	return value{}
+}
+
+func (r *rows) iterate(ev *evaluator, node hostcode.NodeID) value {
+	r.touch(ev, node)
+	return value{kind: objectValue, obj: r}
 }
 
 func (r *rows) touch(ev *evaluator, node hostcode.NodeID) {

@@ -56,7 +56,7 @@ func holdAgainst(t *testing.T, src []byte, mark string, calls []*callsite.Call) 
 	for i, line := range strings.Split(string(src), "\n") {
 		var want []string
 		if _, w, ok := strings.Cut(line, mark+" call "); ok {
-			want = []string{w}
+			want = strings.Split(w, " // call ")
 		}
 		if strings.Contains(line, "blocks.text") {
 			continue // its line has no room for a comment; see TestTextBlock
@@ -99,6 +99,20 @@ func TestADONET(t *testing.T) {
 		rest = append(rest, c)
 	}
 	holdAgainst(t, src, "//", rest)
+}
+
+func TestPython(t *testing.T) {
+	src, calls := analyze(t, "Dbapi.py")
+	holdAgainst(t, src, "#", calls)
+}
+
+func TestNodeClients(t *testing.T) {
+	for _, path := range []string{"node.ts", "node.js"} {
+		t.Run(path, func(t *testing.T) {
+			src, calls := analyze(t, path)
+			holdAgainst(t, src, "//", calls)
+		})
+	}
 }
 
 func TestListsAndHelpers(t *testing.T) {

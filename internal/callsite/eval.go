@@ -75,7 +75,7 @@ func (ev *evaluator) define(name string, v value) { ev.vars = append(ev.vars, va
 
 func (ev *evaluator) lookup(name string) *variable {
 	for i := len(ev.vars) - 1; i >= 0; i-- {
-		if ev.vars[i].name == name {
+		if ev.vars[i].name == name || ev.u.tree.Lang.IgnoresCase && strings.EqualFold(ev.vars[i].name, name) {
 			return &ev.vars[i]
 		}
 	}
@@ -87,39 +87,105 @@ func (ev *evaluator) lookup(name string) *variable {
 func (ev *evaluator) function(fn hostcode.NodeID, args []value) value {
 	t := ev.u.tree
 	ev.push()
-	i := 0
 	ev.result = ""
+	if first := t.Child(fn, 0); t.Kind(first) == hostcode.Type {
+		ev.result = t.Text(first)
+	}
+	ev.parameters(fn, args)
+	var out value
 	for c := range t.Children(fn) {
-		switch t.Kind(c) {
-		case hostcode.Type:
-			ev.result = t.Text(c)
-		case hostcode.Param:
-			typ := ""
-			if ty := t.Child(c, 0); ty != 0 && t.Kind(ty) == hostcode.Type {
-				typ = bareType(t.Text(ty))
-			}
-			v := value{typ: typ, param: true, tree: ev.u, node: c}
-			if i < len(args) {
-				v = args[i]
-				if v.typ == "" {
-					v.typ = typ
-				}
-			}
-			ev.define(t.Name(c), v)
-			i++
+		switch k := t.Kind(c); k {
 		case hostcode.Block:
 			ev.statement(c)
+		case hostcode.Type, hostcode.Param, hostcode.Annotate:
+		default: // the expression of a short function
+			out = ev.eval(c)
+			ev.escapeOrigin(out)
 		}
 	}
 	ev.pop()
-	if len(ev.returns) == 0 {
-		return value{}
+	for i, r := range ev.returns {
+		if i == 0 {
+			out = r
+		} else {
+			out = join(out, r)
+		}
 	}
-	v := ev.returns[0]
-	for _, r := range ev.returns[1:] {
-		v = join(v, r)
+	return out
+}
+
+// parameters defines the parameters of a function with the values of args: by
+// name where one has a name, else in order, the rest as a list. One that is left
+// out has its default, and is unknown where args is nil.
+func (ev *evaluator) parameters(fn hostcode.NodeID, args []value) {
+	t := ev.u.tree
+	i := 0
+	named := func(name string) (value, bool) {
+		for _, a := range args {
+			if a.argName != "" && a.argName == strings.TrimPrefix(name, "$") {
+				return a, true
+			}
+		}
+		return value{}, false
 	}
-	return v
+	for c := range t.Children(fn) {
+		if t.Kind(c) != hostcode.Param {
+			continue
+		}
+		typ := ""
+		var init, pattern hostcode.NodeID
+		for k := range t.Children(c) {
+			switch t.Kind(k) {
+			case hostcode.Type:
+				typ = bareType(t.Text(k))
+			case hostcode.Annotate:
+			case hostcode.Init:
+				if t.Name(c) == "" && pattern == 0 {
+					pattern = k
+					continue
+				}
+				init = k
+			default:
+				init = k
+			}
+		}
+		v := value{typ: typ, param: true, tree: ev.u, node: c}
+		given, byName := named(t.Name(c))
+		switch {
+		case t.At(c).Flags&hostcode.Rest != 0 && args != nil:
+			rest := &list{}
+			for ; i < len(args); i++ {
+				if args[i].spread {
+					rest.open = true
+				} else if args[i].argName == "" {
+					rest.items = append(rest.items, args[i])
+				}
+			}
+			v = value{kind: listValue, obj: rest}
+		case byName:
+			v = given
+			v.argName = ""
+		case i < len(args) && args[i].argName == "":
+			v = args[i]
+			if v.spread {
+				v, i = value{typ: typ, param: true, tree: ev.u, node: c}, i-1
+			}
+			if v.typ == "" {
+				v.typ = typ
+			}
+			i++
+		case args != nil && init != 0:
+			v = ev.eval(init)
+			if v.typ == "" {
+				v.typ = typ
+			}
+		}
+		if pattern != 0 {
+			ev.destructure(pattern, v, true)
+			continue
+		}
+		ev.define(t.Name(c), v)
+	}
 }
 
 // bareType is a type's name without arguments, package and null mark.
@@ -144,12 +210,22 @@ func (ev *evaluator) statement(id hostcode.NodeID) bool {
 	t := ev.u.tree
 	switch t.Kind(id) {
 	case hostcode.Block:
-		ev.push()
+		scoped := !t.Lang.DeclaresByAssigning
+		if scoped {
+			ev.push()
+		}
 		leaves := false
+		for c := range t.Children(id) {
+			if t.Kind(c) == hostcode.Func && t.Name(c) != "" { // callable before it is declared
+				ev.define(t.Name(c), value{kind: lambdaValue, fn: &lambda{u: ev.u, node: c}})
+			}
+		}
 		for c := range t.Children(id) {
 			leaves = ev.statement(c) || leaves
 		}
-		ev.pop()
+		if scoped {
+			ev.pop()
+		}
 		return leaves
 	case hostcode.VarDecl, hostcode.Field:
 		ev.declaration(id)
@@ -195,7 +271,9 @@ func (ev *evaluator) statement(id hostcode.NodeID) bool {
 		sub := *ev
 		sub.returns = nil
 		sub.function(id, nil)
-	case hostcode.Class:
+	case hostcode.Import:
+		ev.define(t.Name(id), ev.p.imported(ev.u, id))
+	case hostcode.Class, hostcode.Type:
 	default:
 		ev.eval(id)
 	}
@@ -232,7 +310,7 @@ func (ev *evaluator) initOf(typ string, init hostcode.NodeID) value {
 			return ev.creation(init, bareType(typ), elementType(typ))
 		}
 	}
-	if t.Kind(init) == hostcode.Init {
+	if t.Kind(init) == hostcode.Init && t.At(init).Flags&hostcode.Keyed == 0 {
 		return ev.listOf(elementType(typ), init)
 	}
 	return ev.eval(init)
@@ -347,8 +425,23 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 		if c == body {
 			break
 		}
-		if t.Kind(c) == hostcode.VarDecl {
+		if t.Kind(c) == hostcode.Tuple || t.Kind(c) == hostcode.ExprStmt && t.Kind(t.Child(c, 0)) == hostcode.Assign {
+			if over := t.At(c).NextSibling; t.Kind(c) == hostcode.Tuple && over != 0 && over != body {
+				ev.iterated(ev.eval(over), over)
+				ev.destructure(c, value{}, true)
+				continue
+			}
+			ev.statement(c)
+		} else if t.Kind(c) == hostcode.VarDecl {
 			ev.declaration(c)
+			if over := t.At(c).NextSibling; over != 0 && over != body && t.Last(c) == t.Child(c, 0) {
+				if row, ok := ev.iterated(ev.eval(over), over); ok {
+					if v := ev.lookup(t.Name(c)); v != nil {
+						v.v = row
+					}
+					continue
+				}
+			}
 			if items, ok := ev.elementsOver(c, body); ok {
 				ev.unroll(t.Name(c), items, body)
 				ev.handled(mark, true)
@@ -385,6 +478,21 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 	}
 	ev.loops--
 	ev.pop()
+}
+
+// iterable is an object that a loop can go over; it returns one element.
+type iterable interface {
+	iterate(ev *evaluator, node hostcode.NodeID) value
+}
+
+// iterated tells an object that a loop goes over it, and returns an element.
+func (ev *evaluator) iterated(v value, node hostcode.NodeID) (value, bool) {
+	for _, f := range v.forks() {
+		if it, ok := f.obj.(iterable); ok {
+			return it.iterate(ev, node), true
+		}
+	}
+	return value{}, false
 }
 
 // elementsOver returns the elements that the variable of a for-each goes over,

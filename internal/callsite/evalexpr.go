@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ramekin/internal/hostcode"
+	"ramekin/internal/signature"
 )
 
 // eval evaluates an expression.
@@ -28,8 +29,8 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 	case hostcode.Number:
 		return ev.number(id)
 	case hostcode.Keyword:
-		switch t.Text(id) {
-		case "null":
+		switch strings.ToLower(t.Text(id)) {
+		case "null", "none", "nil", "nothing", "undefined":
 			return value{kind: nullValue, tree: ev.u, node: id}
 		case "true", "false":
 			return value{typ: "boolean", tree: ev.u, node: id}
@@ -74,24 +75,26 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		}
 		return value{}
 	case hostcode.Lambda:
-		ev.push()
-		for c := range t.Children(id) {
-			switch t.Kind(c) {
-			case hostcode.Param:
-				typ := ""
-				if ty := t.Child(c, 0); ty != 0 {
-					typ = bareType(t.Text(ty))
-				}
-				ev.define(t.Name(c), value{typ: typ})
-			case hostcode.Block:
-				saved := ev.returns
-				ev.statement(c)
-				ev.returns = saved
-			default:
-				ev.escapeOrigin(ev.eval(c))
+		v := value{kind: lambdaValue, fn: &lambda{u: ev.u, node: id}}
+		ev.walkAlone(v)
+		return v
+	case hostcode.Self:
+		return value{sym: "this", kind: symbolValue}
+	case hostcode.Tuple:
+		return ev.listOf("", id)
+	case hostcode.Tagged:
+		return ev.tagged(id)
+	case hostcode.Spread:
+		return ev.eval(t.Child(id, 0))
+	case hostcode.Pair:
+		ev.eval(t.Child(id, 0))
+		return ev.eval(t.Child(id, 1))
+	case hostcode.Class:
+		for m := range t.Children(id) {
+			if k := t.Kind(m); k == hostcode.Func {
+				ev.statement(m)
 			}
 		}
-		ev.pop()
 		return value{}
 	case hostcode.OutArg:
 		c := t.Child(id, 0)
@@ -104,6 +107,9 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		}
 		return value{}
 	case hostcode.Init:
+		if n.Flags&hostcode.Keyed != 0 {
+			return ev.recordOf(id)
+		}
 		return ev.listOf("", id)
 	case hostcode.Named:
 		return ev.eval(t.Child(id, 0))
@@ -122,7 +128,7 @@ func (ev *evaluator) interpolated(id hostcode.NodeID) value {
 	t := ev.u.tree
 	out := value{kind: textValue, typ: "string", tree: ev.u, node: id}
 	for c := range t.Children(id) {
-		if t.Kind(c) == hostcode.String {
+		if t.At(c).Flags&hostcode.Part != 0 && t.Kind(c) == hostcode.String {
 			n := t.At(c)
 			out.parts = append(out.parts, part{text: t.Lang.PartValue(t.Src, int(t.At(id).Start), int(n.Start), int(n.End)), tree: ev.u, node: id})
 			continue
@@ -165,13 +171,26 @@ func (ev *evaluator) name(id hostcode.NodeID) value {
 	if v := ev.lookup(name); v != nil {
 		return v.v
 	}
-	if v, ok := ev.fields[name]; ok {
+	if v, ok := ev.fields[name]; ok && ev.bareMembers() {
+		return v
+	}
+	if v, ok := ev.u.globals[name]; ok {
 		return v
 	}
 	if v, ok := ev.inherited(name); ok {
 		return v
 	}
+	if lineEnds[name] {
+		return lineEnd(ev.u, id)
+	}
 	return value{kind: symbolValue, sym: name, tree: ev.u, node: id}
+}
+
+// lineEnds are the names that the languages have for the end of a line.
+var lineEnds = map[string]bool{"vbCrLf": true, "vbNewLine": true, "vbLf": true, "PHP_EOL": true, "Environment.NewLine": true, "os.linesep": true, "os.EOL": true}
+
+func lineEnd(u *unit, id hostcode.NodeID) value {
+	return value{kind: textValue, typ: "string", tree: u, node: id, parts: []part{{text: "\n", tree: u, node: id}}}
 }
 
 // inherited is the value of a field of the class at hand, of what it builds
@@ -206,6 +225,11 @@ func (p *project) field(c *classInfo, name string) (value, bool) {
 		return value{}, false
 	}
 	t := c.u.tree
+	if t.Kind(f) == hostcode.Import {
+		v := p.imported(c.u, f)
+		c.values[name] = v
+		return v, true
+	}
 	v := value{}
 	if init := fieldInit(t, f); init != 0 && !c.busy[name] {
 		c.busy[name] = true
@@ -217,6 +241,14 @@ func (p *project) field(c *classInfo, name string) (value, bool) {
 	}
 	if ty := t.Child(f, 0); ty != 0 && t.Kind(ty) == hostcode.Type {
 		v.typ = bareType(t.Text(ty))
+	}
+	for _, other := range c.assigned[name] { // assigned more than once: any of them
+		if k := t.Kind(other); k == hostcode.String || k == hostcode.Interp || k == hostcode.Binary {
+			ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
+			v = join(v, ev.eval(other))
+		} else {
+			v = value{typ: v.typ}
+		}
 	}
 	c.values[name] = v
 	return v, true
@@ -255,13 +287,16 @@ func (ev *evaluator) member(id hostcode.NodeID) value {
 		if i := strings.LastIndexByte(last, '.'); i >= 0 {
 			last = last[i+1:]
 		}
-		if startsUpper(last) && !isAPIEnum(last) {
-			if c := ev.p.class(last); c != nil {
+		if (startsUpper(last) || ev.p.classes[last] != nil) && !isAPIEnum(last) {
+			if c := ev.p.classFrom(ev.u, last); c != nil {
 				var v value
 				if ev.p.family(c, func(c *classInfo) (ok bool) { v, ok = ev.p.field(c, name); return ok }) {
 					return v
 				}
 			}
+		}
+		if lineEnds[recv.sym+"."+name] {
+			return lineEnd(ev.u, id)
 		}
 		return value{kind: symbolValue, sym: recv.sym + "." + name, tree: ev.u, node: id}
 	}
@@ -285,6 +320,9 @@ func (ev *evaluator) binary(id hostcode.NodeID) value {
 		return value{typ: "bool"}
 	}
 	r := ev.eval(rn)
+	if op == '%' && isTexty(l) && t.Lang.DeclaresByAssigning { // text % (values)
+		return ev.percent(l, r, rn, id)
+	}
 	switch op {
 	case '+':
 		if isTexty(l) || isTexty(r) {
@@ -384,6 +422,11 @@ func (ev *evaluator) assign(id hostcode.NodeID) value {
 	if ev.assignTuple(id, target, source) {
 		return value{}
 	}
+	if k := t.Kind(target); t.At(id).Op == 0 && (k == hostcode.Init || k == hostcode.Tuple) {
+		v := ev.eval(source)
+		ev.destructure(target, v, t.At(id).Flags&hostcode.Declared != 0 || t.Lang.DeclaresByAssigning)
+		return v
+	}
 	var v value
 	if t.Kind(source) == hostcode.New {
 		typ := ""
@@ -429,7 +472,11 @@ func (ev *evaluator) assign(id hostcode.NodeID) value {
 // returns false where the sides are not both written out.
 func (ev *evaluator) assignTuple(id, target, source hostcode.NodeID) bool {
 	t := ev.u.tree
-	if t.Kind(target) != hostcode.Opaque || t.Kind(source) != hostcode.Opaque || t.At(id).Op != 0 {
+	tuple := func(id hostcode.NodeID) bool {
+		k := t.Kind(id)
+		return k == hostcode.Opaque || k == hostcode.Tuple
+	}
+	if !tuple(target) || !tuple(source) || t.At(id).Op != 0 {
 		return false
 	}
 	var targets, sources []hostcode.NodeID
@@ -447,6 +494,10 @@ func (ev *evaluator) assignTuple(id, target, source hostcode.NodeID) bool {
 		values[i] = ev.eval(c)
 	}
 	for i, c := range targets {
+		if t.At(id).Flags&hostcode.Declared != 0 && t.Kind(c) == hostcode.Name {
+			ev.define(t.Name(c), values[i])
+			continue
+		}
 		ev.store(id, c, values[i])
 	}
 	return true
@@ -464,6 +515,10 @@ func (ev *evaluator) store(id, target hostcode.NodeID, v value) value {
 			}
 			ev.noteReadType(v, have.v.typ, false)
 			have.v = v
+			return v
+		}
+		if t.Lang.DeclaresByAssigning {
+			ev.define(name, v)
 			return v
 		}
 		ev.setField(name, v)
@@ -484,9 +539,21 @@ func (ev *evaluator) store(id, target hostcode.NodeID, v value) value {
 		if !handled {
 			ev.escape(v, "it is kept in another object")
 		}
-	case hostcode.Index:
-		ev.eval(target)
+	case hostcode.Index, hostcode.Call:
+		base := ev.eval(t.Child(target, 0))
+		args, _ := ev.arguments(target, 1, "")
+		for _, f := range base.forks() {
+			if r, ok := f.obj.(*record); ok {
+				r.put(args, v)
+				return v
+			}
+		}
+		if t.Kind(target) == hostcode.Call {
+			ev.eval(target)
+		}
 		ev.escape(v, "it is kept in a collection")
+	case hostcode.Unary: // *p = v
+		return ev.store(id, t.Child(target, 0), v)
 	}
 	return v
 }
@@ -512,7 +579,13 @@ func (ev *evaluator) setField(name string, v value) {
 	if ev.fields == nil {
 		return
 	}
-	if v.kind == objectValue || len(v.alts) > 0 && v.alts[0].kind == objectValue {
+	switch {
+	case v.kind == objectValue || len(v.alts) > 0 && v.alts[0].kind == objectValue:
+		ev.fields[name] = v
+	case v.kind == textValue || v.kind == listValue || v.kind == lambdaValue || v.kind == intValue:
+		if have, ok := ev.fields[name]; ok {
+			v = join(have, v)
+		}
 		ev.fields[name] = v
 	}
 }
@@ -549,6 +622,9 @@ func (ev *evaluator) unary(id hostcode.NodeID) value {
 		return value{typ: v.typ}
 	case '!':
 		return value{typ: "boolean"}
+	case '&':
+		v.useTree, v.use = ev.u, c
+		return value{kind: objectValue, obj: &reference{ev: ev, node: c, u: ev.u, v: v}, typ: v.typ}
 	}
 	return v
 }
@@ -567,12 +643,39 @@ func (ev *evaluator) arguments(id hostcode.NodeID, skip int, element string) ([]
 		if k := t.Kind(c); k == hostcode.Init && t.Kind(id) == hostcode.New || k == hostcode.Class {
 			continue
 		}
-		v := ev.initOf(element, c)
+		var v value
+		switch k := t.Kind(c); k {
+		case hostcode.Spread:
+			inner := ev.eval(t.Child(c, 0))
+			if more, ok := ev.spreadOut(inner); ok {
+				args = append(args, more...)
+				for range more {
+					nodes = append(nodes, c)
+				}
+				continue
+			}
+			v = value{spread: true, param: inner.param}
+		case hostcode.Lambda:
+			v = value{kind: lambdaValue, fn: &lambda{u: ev.u, node: c}}
+		case hostcode.Named:
+			if t.Kind(id) == hostcode.Call || t.Kind(id) == hostcode.New {
+				v = ev.initOf(element, t.Child(c, 0))
+				v.argName = t.Name(c)
+				break
+			}
+			v = ev.initOf(element, c)
+		default:
+			v = ev.initOf(element, c)
+		}
+		use := c
+		if t.Kind(c) == hostcode.Named {
+			use = t.Child(c, 0)
+		}
 		if v.node == 0 {
-			v.tree, v.node = ev.u, c
+			v.tree, v.node = ev.u, use
 		}
 		if !v.fromCaller {
-			v.useTree, v.use = ev.u, c
+			v.useTree, v.use = ev.u, use
 		}
 		args = append(args, v)
 		nodes = append(nodes, c)
@@ -591,13 +694,35 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 		recv = ev.eval(t.Child(fn, 0))
 	case hostcode.Name:
 		if have := ev.lookup(method); have != nil { // a delegate or lambda
-			method = ""
+			if v, ok := ev.callValue(have.v, id); ok {
+				return v
+			}
+			if have.v.kind != symbolValue {
+				method = ""
+			}
 		}
+	case hostcode.Keyword, hostcode.Self:
+		method = t.Text(fn)
+	case hostcode.Lambda:
+		args, _ := ev.arguments(id, 1, "")
+		return ev.apply(value{kind: lambdaValue, fn: &lambda{u: ev.u, node: fn}}, args, id)
 	default:
-		ev.eval(fn)
+		v := ev.eval(fn)
 		method = ""
+		if out, ok := ev.callValue(v, id); ok {
+			return out
+		}
 	}
 	args, nodes := ev.arguments(id, 1, elementOf(recv))
+	if method == "require" && t.Kind(fn) == hostcode.Name && len(args) == 1 {
+		if path, ok := args[0].constantText(); ok {
+			return ev.p.importedPath(ev.u, path, "")
+		}
+	}
+	defer ev.walkRest(args)
+	if out, ok := ev.promised(recv, method, args, id); ok {
+		return out
+	}
 	if method == "ConfigureAwait" || method == "GetAwaiter" || method == "GetResult" || method == "AsTask" || method == "WaitAsync" {
 		return recv
 	}
@@ -620,7 +745,15 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 		}
 		return out
 	}
-	if t.Kind(fn) == hostcode.Member {
+	if t.Kind(fn) == hostcode.Name && !t.Lang.BareMembers() && startsUpper(method) { // a class called makes an object
+		if c := ev.p.classes[ev.className(fn)]; c != nil {
+			return ev.instantiate(c, args, id)
+		}
+	}
+	if t.Kind(fn) == hostcode.Member || !t.Lang.BareMembers() {
+		if v, ok := ev.ownClass(fn, recv, method, args, id); ok {
+			return v
+		}
 		for _, api := range APIs {
 			if !api.serves(t.Lang) {
 				continue
@@ -629,9 +762,9 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 				return v
 			}
 		}
-		if v, ok := ev.textMethod(recv, method, args, nodes, id); ok {
-			return v
-		}
+	}
+	if v, ok := ev.textMethod(recv, method, args, nodes, id); ok {
+		return v
 	}
 	if v, ok := ev.helper(fn, recv, method, args, id); ok {
 		return v
@@ -654,7 +787,23 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			ev.escapeOrigin(a)
 		}
 	}
+	if k, _ := scriptType(value{kind: symbolValue, sym: method}); k != signature.KindUnknown && recv.kind == symbolValue && !t.Lang.BareMembers() { // sql.VarChar(50)
+		v := value{kind: symbolValue, sym: recv.sym + "." + method}
+		if len(args) > 0 && args[0].kind == intValue {
+			v.n = args[0].n
+		}
+		return v
+	}
 	return value{typ: resultType(method)}
+}
+
+// className is the name of the class that a name means, which an import may
+// have given another.
+func (ev *evaluator) className(fn hostcode.NodeID) string {
+	if v := ev.name(fn); v.kind == symbolValue {
+		return v.sym[strings.LastIndexByte(v.sym, '.')+1:]
+	}
+	return ev.u.tree.Name(fn)
 }
 
 // resultType is what methods of well-known names return.

@@ -13,6 +13,8 @@ type unit struct {
 	tree     *hostcode.Tree
 	comments []hostcode.Comment
 	classes  []*classInfo
+	// globals are the objects that the statements outside of functions leave.
+	globals map[string]value
 }
 
 func (u *unit) span(id hostcode.NodeID) Span {
@@ -36,6 +38,8 @@ type classInfo struct {
 	bases   []string
 	fields  map[string]hostcode.NodeID
 	methods map[string][]hostcode.NodeID
+	// assigned are the values that a field is given after its first.
+	assigned map[string][]hostcode.NodeID
 	// values are those of fields, once worked out.
 	values map[string]value
 	busy   map[string]bool
@@ -46,6 +50,11 @@ type classInfo struct {
 // declared; it is asked only for classes that no file at hand declares.
 type Source struct {
 	Find func(class string) []File
+	// Module returns the files that an import path in a file may mean.
+	Module func(from, path string) []File
+	// Beside returns the other files of the package that a file belongs to, for
+	// languages in which they share their names.
+	Beside func(path string) []File
 }
 
 // File is one file of application code.
@@ -63,6 +72,8 @@ type project struct {
 	sites   []siteObject
 	inlines int
 	touches map[funcKey]bool
+	modules map[string]*unit
+	beside  map[string]bool
 }
 
 type funcKey struct {
@@ -80,7 +91,7 @@ type siteObject interface {
 
 func (p *project) add(f File, parser *hostcode.Parser) *unit {
 	lang := hostcode.LanguageOf(f.Path)
-	u := &unit{path: f.Path, tree: parser.Parse(f.Text, lang, &hostcode.Tree{})}
+	u := &unit{path: f.Path, tree: parser.Parse(f.Text, lang, &hostcode.Tree{}), globals: map[string]value{}}
 	u.comments = append(u.comments, parser.Comments()...)
 	p.units = append(p.units, u)
 	p.gather(u, u.tree.Root, nil)
@@ -91,7 +102,7 @@ func (p *project) add(f File, parser *hostcode.Parser) *unit {
 // file holds outside of any.
 func (p *project) gather(u *unit, id hostcode.NodeID, outer *classInfo) {
 	c := &classInfo{u: u, node: id, outer: outer, fields: map[string]hostcode.NodeID{}, methods: map[string][]hostcode.NodeID{},
-		values: map[string]value{}, busy: map[string]bool{}}
+		values: map[string]value{}, busy: map[string]bool{}, assigned: map[string][]hostcode.NodeID{}}
 	if u.tree.Kind(id) == hostcode.Class {
 		c.name = u.tree.Name(id)
 	}
@@ -105,14 +116,82 @@ func (p *project) gather(u *unit, id hostcode.NodeID, outer *classInfo) {
 		switch u.tree.Kind(m) {
 		case hostcode.Type:
 			c.bases = append(c.bases, bareType(u.tree.Text(m)))
-		case hostcode.Field:
-			c.fields[u.tree.Name(m)] = m
+		case hostcode.Field, hostcode.VarDecl, hostcode.Import:
+			c.declare(u.tree.Name(m), m)
+		case hostcode.ExprStmt:
+			if a := u.tree.Child(m, 0); u.tree.Kind(a) == hostcode.Assign && u.tree.At(a).Op == 0 {
+				p.gatherAssigned(c, a)
+			}
+		case hostcode.Block, hostcode.If, hostcode.Try: // names that a file defines under a condition
+			if u.tree.Lang.DeclaresByAssigning && c.name == "" {
+				p.gatherBlock(c, m)
+			}
 		case hostcode.Func:
 			if name := u.tree.Name(m); name != "" {
 				c.methods[name] = append(c.methods[name], m)
 			}
 		case hostcode.Class:
 			p.gather(u, m, c)
+		}
+	}
+}
+
+// declare notes a field, or another value of one that there is already.
+func (c *classInfo) declare(name string, node hostcode.NodeID) {
+	t := c.u.tree
+	init := t.Last(node)
+	if have, ok := c.fields[name]; ok && t.Kind(have) != hostcode.Import {
+		if init != 0 {
+			c.assigned[name] = append(c.assigned[name], init)
+		}
+		return
+	}
+	c.fields[name] = node
+	if k := t.Kind(init); k == hostcode.Lambda {
+		c.methods[name] = append(c.methods[name], init)
+	}
+}
+
+// gatherAssigned notes what a statement outside of functions assigns: a name of
+// the file, or what the file exports.
+func (p *project) gatherAssigned(c *classInfo, a hostcode.NodeID) {
+	t := c.u.tree
+	target := t.Child(a, 0)
+	switch t.Kind(target) {
+	case hostcode.Name:
+		if t.Lang.DeclaresByAssigning {
+			c.declare(t.Name(target), a)
+		} else if _, ok := c.fields[t.Name(target)]; ok {
+			c.declare(t.Name(target), a)
+		}
+	case hostcode.Member: // exports.x = …, module.exports = …
+		base := t.Child(target, 0)
+		switch {
+		case t.Kind(base) == hostcode.Name && t.Name(base) == "module" && t.Name(target) == "exports":
+			c.declare("module.exports", a)
+		case t.Kind(base) == hostcode.Name && t.Name(base) == "exports", t.Kind(base) == hostcode.Member && t.Name(base) == "exports":
+			c.declare(t.Name(target), a)
+		}
+	}
+}
+
+// gatherBlock notes the assignments in a block outside of functions.
+func (p *project) gatherBlock(c *classInfo, id hostcode.NodeID) {
+	t := c.u.tree
+	for m := range t.Children(id) {
+		switch t.Kind(m) {
+		case hostcode.Block, hostcode.If, hostcode.Try, hostcode.Catch:
+			p.gatherBlock(c, m)
+		case hostcode.Class:
+			p.gather(c.u, m, c)
+		case hostcode.Func:
+			if name := t.Name(m); name != "" {
+				c.methods[name] = append(c.methods[name], m)
+			}
+		case hostcode.ExprStmt:
+			if a := t.Child(m, 0); t.Kind(a) == hostcode.Assign && t.At(a).Op == 0 {
+				p.gatherAssigned(c, a)
+			}
 		}
 	}
 }
@@ -165,7 +244,7 @@ func (p *project) family(c *classInfo, visit func(*classInfo) bool) bool {
 
 // Analyze finds the calls in files of application code, in order.
 func Analyze(files []File, source Source) []*Call {
-	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}}
+	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string]*unit{}, beside: map[string]bool{}}
 	var parser hostcode.Parser
 	for _, f := range files {
 		p.add(f, &parser)
@@ -213,7 +292,17 @@ func (p *project) analyzeClass(c *classInfo) {
 		ev := &evaluator{p: p, u: c.u, class: c, fields: fields}
 		ev.push()
 		for _, id := range loose {
+			if t.Kind(id) == hostcode.Import {
+				continue // looked up where it is used
+			}
 			ev.statement(id)
+		}
+		if c.name == "" {
+			for _, v := range ev.vars {
+				if v.v.obj != nil || len(v.v.alts) > 0 && v.v.alts[0].obj != nil {
+					c.u.globals[v.name] = v.v
+				}
+			}
 		}
 		ev.pop()
 	}
@@ -224,6 +313,9 @@ func (p *project) analyzeClass(c *classInfo) {
 }
 
 func fieldInit(t *hostcode.Tree, field hostcode.NodeID) hostcode.NodeID {
+	if t.Kind(field) == hostcode.Assign {
+		return t.Child(field, 1)
+	}
 	last := t.Last(field)
 	if last == 0 || t.Kind(last) == hostcode.Type {
 		return 0

@@ -1,6 +1,7 @@
 package callsite
 
 import (
+	"strconv"
 	"strings"
 
 	"ramekin/internal/hostcode"
@@ -47,6 +48,7 @@ func (b *builder) close(*evaluator)                                 {}
 func (ev *evaluator) creation(id hostcode.NodeID, typ, element string) value {
 	t := ev.u.tree
 	args, _ := ev.arguments(id, 1, "")
+	defer ev.walkRest(args)
 	out := value{typ: typ}
 	made := false
 	if typ == "StringBuilder" || typ == "StringBuffer" {
@@ -67,6 +69,13 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ, element string) value {
 	}
 	if !made {
 		out = value{typ: typ}
+		if c := ev.p.classes[typ]; c != nil && len(c.methods) > 0 {
+			if v := ev.instantiate(c, args, id); v.obj != nil {
+				out, made = v, true
+			}
+		}
+	}
+	if !made {
 		if typ == "" && len(args) == 0 || strings.HasSuffix(typ, "]") || strings.HasSuffix(typ, "List") {
 			out.kind, out.obj = listValue, &list{element: element}
 		}
@@ -232,6 +241,9 @@ func (ev *evaluator) textMethod(recv value, method string, args []value, nodes [
 		if isStringClass && len(args) > 0 {
 			return ev.format(args[0], args[1:], nodes[1:], method == "Format", id), true
 		}
+		if method == "format" && isTexty(recv) && ev.u.tree.Lang.Name == hostcode.Python.Name {
+			return ev.pythonFormat(recv, args, id), true
+		}
 		if method == "formatted" && isTexty(recv) {
 			return ev.format(recv, args, nodes, false, id), true
 		}
@@ -246,9 +258,24 @@ func (ev *evaluator) textMethod(recv value, method string, args []value, nodes [
 		if isTexty(recv) && len(args) == 1 {
 			return concat(ev.u, recv, id, args[0], nodes[0], id), true
 		}
+	case "join", "Join", "implode":
+		if v, ok := ev.joined(recv, method, args, id); ok {
+			return v, true
+		}
+	case "Sprintf", "sprintf", "vsprintf", "Sprint":
+		if len(args) > 0 && isTexty(args[0]) && recv.kind != textValue && method != "Sprint" {
+			return ev.format(args[0], args[1:], nodes[1:], false, id), true
+		}
+	case "dedent", "cleandoc", "TrimSpace", "rtrim", "ltrim":
+		if len(args) > 0 && isTexty(args[0]) {
+			return args[0], true
+		}
 	case "trim", "strip", "stripIndent", "stripLeading", "stripTrailing", "intern", "toString", "Trim", "TrimEnd", "TrimStart", "ToString", "Normalize", "translateEscapes":
 		if recv.kind == textValue || len(recv.alts) > 0 && isTexty(recv) {
 			return recv, true
+		}
+		if method == "trim" && len(args) == 1 && isTexty(args[0]) {
+			return args[0], true
 		}
 	}
 	return value{}, false
@@ -312,5 +339,136 @@ func (ev *evaluator) format(f value, args []value, nodes []hostcode.NodeID, brac
 		}
 	}
 	constant(text[from:])
+	return out
+}
+
+// joined follows separator.join(list), list.join(separator) and implode(separator, list).
+func (ev *evaluator) joined(recv value, method string, args []value, id hostcode.NodeID) (value, bool) {
+	var l *list
+	sep := value{kind: textValue, parts: []part{{text: ","}}}
+	take := func(v value) {
+		if o, ok := v.obj.(*list); ok {
+			l = o
+		} else if v.kind == textValue {
+			sep = v
+		}
+	}
+	take(recv)
+	for _, a := range args {
+		take(a)
+	}
+	if l == nil || method == "join" && recv.obj == nil && recv.kind != textValue && len(args) < 2 {
+		return value{}, false
+	}
+	out := value{kind: textValue, typ: "String", tree: ev.u, node: id}
+	if l.open {
+		out.parts = []part{{hole: true, grows: true, tree: ev.u, node: id, expr: ev.u.tree.Text(id)}}
+		return out, true
+	}
+	for i, v := range l.items {
+		if i > 0 {
+			out.parts = append(out.parts, sep.parts...)
+		}
+		node := v.node
+		if v.use != 0 && v.useTree == ev.u {
+			node = v.use
+		}
+		if node == 0 || v.tree != nil && v.tree != ev.u && v.use == 0 {
+			node = id
+		}
+		out.parts = append(out.parts, v.asParts(ev.u, node)...)
+	}
+	return out, true
+}
+
+// percent follows text % value, as Python formats.
+func (ev *evaluator) percent(f, v value, vn, id hostcode.NodeID) value {
+	switch o := v.obj.(type) {
+	case *list:
+		var nodes []hostcode.NodeID
+		for _, it := range o.items {
+			n := vn
+			if it.use != 0 && it.useTree == ev.u {
+				n = it.use
+			}
+			nodes = append(nodes, n)
+		}
+		return ev.format(f, o.items, nodes, false, id)
+	case *record:
+		return ev.namedFormat(f, "%(", ")", func(name string) (value, bool) { return o.lookup(name) }, id)
+	}
+	return ev.format(f, []value{v}, []hostcode.NodeID{vn}, false, id)
+}
+
+// pythonFormat follows "…{}…{name}…".format(values).
+func (ev *evaluator) pythonFormat(f value, args []value, id hostcode.NodeID) value {
+	next := 0
+	return ev.namedFormat(f, "{", "}", func(name string) (value, bool) {
+		name, _, _ = strings.Cut(name, ":")
+		name, _, _ = strings.Cut(name, "!")
+		i := next
+		if name == "" {
+			next++
+		} else if n, err := strconv.Atoi(name); err == nil {
+			i = n
+		} else {
+			for _, a := range args {
+				if a.argName == name {
+					return a, true
+				}
+			}
+			return value{}, false
+		}
+		if i < len(args) && args[i].argName == "" {
+			return args[i], true
+		}
+		return value{}, false
+	}, id)
+}
+
+// namedFormat fills the places of a format text that stand between two marks.
+func (ev *evaluator) namedFormat(f value, open, closing string, find func(name string) (value, bool), id hostcode.NodeID) value {
+	text, ok := f.constantText()
+	if !ok || len(f.parts) == 0 {
+		return value{kind: textValue, typ: "str", parts: []part{{hole: true, tree: ev.u, node: id, expr: ev.u.tree.Text(id)}}}
+	}
+	lit := f.parts[0]
+	out := value{kind: textValue, typ: "str", tree: ev.u, node: id}
+	constant := func(s string) {
+		if s != "" {
+			out.parts = append(out.parts, part{text: strings.ReplaceAll(s, "%%", "%"), tree: lit.tree, node: lit.node})
+		}
+	}
+	for {
+		i := strings.Index(text, open)
+		if i < 0 {
+			break
+		}
+		j := strings.Index(text[i:], closing)
+		if j < 0 {
+			break
+		}
+		if open == "{" && strings.HasPrefix(text[i:], "{{") {
+			constant(text[:i+1])
+			text = text[i+2:]
+			continue
+		}
+		constant(text[:i])
+		v, found := find(text[i+len(open) : i+j])
+		node := id
+		if found && v.use != 0 && v.useTree == ev.u {
+			node = v.use
+		}
+		if found {
+			out.parts = append(out.parts, v.asParts(ev.u, node)...)
+		} else {
+			out.parts = append(out.parts, part{hole: true, tree: ev.u, node: id, expr: text[i : i+j+1]})
+		}
+		text = text[i+j+1:]
+		if open == "%(" && text != "" {
+			text = text[1:] // the s behind the name
+		}
+	}
+	constant(text)
 	return out
 }

@@ -18,6 +18,7 @@ const (
 	objectValue
 	symbolValue // a name that is not defined in the tree: Types.VARCHAR
 	listValue   // the elements of an array or collection
+	lambdaValue // a function
 )
 
 // value is what the evaluator knows of the value of an expression.
@@ -45,6 +46,20 @@ type value struct {
 	// fromCaller is set where the value came in through a helper's parameter, so
 	// that its expression there says more.
 	fromCaller bool
+	// fn is the function, of a lambdaValue.
+	fn *lambda
+	// argName is the name that the value was passed under, as an argument.
+	argName string
+	// spread is set for an argument that stands for any number of them.
+	spread bool
+}
+
+// lambda is a function that stands as a value.
+type lambda struct {
+	u    *unit
+	node hostcode.NodeID
+	// walked is set once the function was run, by whoever it was handed to or alone.
+	walked bool
 }
 
 // part is a piece of a text: constant, or a hole with the expression that fills it.
@@ -115,7 +130,7 @@ func join(a, b value) value {
 }
 
 func same(a, b value) bool {
-	if len(a.alts) != len(b.alts) || a.kind != b.kind || a.n != b.n || a.sym != b.sym || a.obj != b.obj || a.origin != b.origin || len(a.parts) != len(b.parts) {
+	if len(a.alts) != len(b.alts) || a.kind != b.kind || a.n != b.n || a.sym != b.sym || a.obj != b.obj || a.fn != b.fn || a.origin != b.origin || len(a.parts) != len(b.parts) {
 		return false
 	}
 	for i := range a.alts {

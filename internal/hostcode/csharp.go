@@ -8,10 +8,10 @@ import (
 // CSharp is C# up to its current version (the C# language specification, 6
 // "Lexical structure").
 var CSharp = Language{
-	Name:       "csharp",
-	Extensions: []string{".cs"},
-	directives: true,
-	attributes: true, namedArguments: true, nullForgiving: true, queries: true,
+	Name:        "csharp",
+	Extensions:  []string{".cs"},
+	directives:  true,
+	bareMembers: true, attributes: true, namedArguments: true, nullForgiving: true, queries: true,
 	verbatimNames: true,
 	keyword:       csharpKeyword,
 	stringAt:      csharpString,

@@ -232,7 +232,11 @@ func (p *Parser) unary() NodeID {
 		var l children
 		p.link(&l, p.typeNode(end))
 		p.i = end + 1
-		p.link(&l, p.unary())
+		if f := p.lambda(); f != 0 {
+			p.link(&l, f)
+		} else {
+			p.link(&l, p.unary())
+		}
 		return p.close(id, &l)
 	case t.kw == kwOut || t.kw == kwRef || t.kw == kwIn && p.startsOperand(p.ahead(1)):
 		return p.outArgument()
@@ -416,7 +420,7 @@ func (p *Parser) interpolated(t token) NodeID {
 	p.s.lang.holes(p.s.src, int(t.start), int(t.end), func(value bool, from, to int) {
 		if value {
 			s := p.node(String, int32(from))
-			p.t.Nodes[s].End = int32(to)
+			p.t.Nodes[s].End, p.t.Nodes[s].Flags = int32(to), Part
 			p.link(&l, s)
 			return
 		}
@@ -461,12 +465,24 @@ func (p *Parser) creation() NodeID {
 	}
 	p.link(&l, typ)
 	if p.at('[') { // an array: its type has the brackets
+		var lengths children
 		for p.at('[') {
-			p.skipGroup()
+			end := int(p.peek().match)
+			for p.i++; p.i < end && !p.done(); {
+				before := p.i
+				p.link(&lengths, p.expression())
+				p.accept(',')
+				if p.i == before {
+					p.i++
+				}
+			}
+			p.i = max(p.i, min(end+1, len(p.toks)))
 		}
 		p.t.Nodes[typ].End = max(p.t.Nodes[typ].End, p.toks[p.i-1].end)
 		if p.at('{') {
 			p.link(&l, p.init())
+		} else {
+			p.linkAll(&l, &lengths)
 		}
 		return p.close(id, &l)
 	}
@@ -621,7 +637,8 @@ func (p *Parser) postfix(left NodeID) NodeID {
 			p.i++
 			if n.kw == kwNew && p.peek().kind == tokName { // outer.new Inner()
 				p.i--
-				return p.creation()
+				left = p.creation()
+				continue
 			}
 			id := p.named(Member, start, n)
 			var l children

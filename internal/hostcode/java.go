@@ -13,7 +13,7 @@ var Java = Language{
 	Name:       "java",
 	Extensions: []string{".java"},
 
-	anonymousClasses: true, bracketsBehindNames: true,
+	anonymousClasses: true, bareMembers: true, bracketsBehindNames: true,
 
 	keyword:     javaKeyword,
 	stringAt:    javaString,

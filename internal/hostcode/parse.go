@@ -303,6 +303,8 @@ func (p *Parser) modifiers() Flags {
 			p.i++
 		case t.kw == kwDefault && p.ahead(1).kind == tokName, t.kw == kwSynchronized && p.ahead(1).kind == tokName, t.kw == kwNew && p.ahead(1).kind == tokName && p.lineIsDeclaration():
 			p.i++
+		case t.kind == tokName && p.is(t, "non") && p.ahead(1).op == '-' && p.is(p.ahead(2), "sealed"):
+			p.i += 3
 		case t.kw == kwRef && p.ahead(1).kw == kwStruct:
 			p.i++
 		default:

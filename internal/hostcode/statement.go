@@ -91,11 +91,12 @@ func (p *Parser) statement(list *children) {
 	case kwDo:
 		p.i++
 		id := p.node(Loop, start)
-		p.link(&l, p.body())
-		if p.acceptKw(kwWhile) && p.at('(') {
-			p.skipGroup()
+		body := p.body()
+		if p.acceptKw(kwWhile) {
+			p.condition(&l)
 		}
 		p.accept(';')
+		p.link(&l, body)
 		p.link(list, p.close(id, &l))
 	case kwSwitch:
 		id := p.node(Switch, start)

@@ -104,6 +104,7 @@ const (
 	Arrow                         // a Case that does not fall through
 	Await                         // an expression behind await
 	Keyed                         // an Init that is a map of names to values
+	Part                          // a String that is part of a literal with expressions inside
 	Concat                        // an Interp of whole literals that stand side by side
 	Rest                          // a parameter that takes all further arguments
 )

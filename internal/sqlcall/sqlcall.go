@@ -95,8 +95,13 @@ var endsArguments = func() (set [512]bool) {
 // AtCall reports whether a call begins at the cursor.
 func AtCall(c *sqltext.Cursor) bool {
 	switch t := c.Peek(); {
+	case t.Kw == sqltext.EXECUTE && c.Ahead(1).Kw == sqltext.PROCEDURE: // Firebird
+		return isRoutineName(c.Ahead(2))
 	case t.Kw == sqltext.EXEC, t.Kw == sqltext.EXECUTE:
 		n := c.Ahead(1)
+		if n.Is(c.Src, "immediate") || n.Is(c.Src, "block") || n.Is(c.Src, "statement") || n.Is(c.Src, "as") {
+			return false
+		}
 		return isRoutineName(n) || n.Kind == sqltext.Variable || n.Kind == sqltext.Placeholder || n.Kind == sqltext.Punct && n.Op == '('
 	case t.Kw == sqltext.CALL:
 		n := c.Ahead(1)
@@ -133,6 +138,9 @@ func Parse(c *sqltext.Cursor) (Call, bool) {
 	switch c.Next().Kw {
 	case sqltext.EXEC, sqltext.EXECUTE:
 		call.Verb = "exec"
+		if c.AcceptKw(sqltext.PROCEDURE) {
+			call.Verb = "execute"
+		}
 	}
 	if braced {
 		call.Verb = "escape"
@@ -155,6 +163,7 @@ func Parse(c *sqltext.Cursor) (Call, bool) {
 	if c.AtOp('(') {
 		call.Parenthesised = true
 		call.Arguments = bracketed(c)
+	} else if call.Verb == "execute" && c.Peek().Is(c.Src, "returning_values") {
 	} else if call.Verb != "call" || c.Peek().Kind == sqltext.Placeholder {
 		call.Arguments = open(c)
 	}
@@ -396,12 +405,7 @@ func statementCanBegin(c *sqltext.Cursor) bool {
 // Find returns the calls in a call text of an application, which may have
 // other statements around them.
 func Find(src []byte, lex *sqltext.Lexis) []Call {
-	s := sqltext.NewScanner(src, lex)
-	var tokens []sqltext.Token
-	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
-		tokens = append(tokens, t)
-	}
-	c := sqltext.NewCursor(src, lex, tokens)
+	c := cursorOver(src, lex)
 	var calls []Call
 	for !c.Done() {
 		if statementCanBegin(&c) {
