@@ -31,7 +31,7 @@ var APIs []*API
 
 // The table is filled at start, as the functions in it refer back to it.
 func init() {
-	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients}
+	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients, &goSQL, &phpClients}
 	for _, a := range APIs {
 		apiWords = append(apiWords, a.Words...)
 		for _, e := range a.enums {
@@ -111,7 +111,9 @@ type bindKey struct {
 	name  string
 }
 
-func nameKey(name string) bindKey { return bindKey{name: strings.ToLower(signature.BareName(name))} }
+func nameKey(name string) bindKey {
+	return bindKey{name: strings.ToLower(signature.BareName(strings.TrimPrefix(name, ":")))}
+}
 
 // comparison and use are the mutable forms of Comparison and StatusUse.
 type comparison struct {

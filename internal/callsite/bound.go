@@ -2,6 +2,7 @@ package callsite
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"ramekin/internal/hostcode"
@@ -35,7 +36,10 @@ type bound struct {
 	byVariable bool
 	// inOut is set where every argument goes both ways, as the API passes variables.
 	inOut bool
-	// overloaded routines of the API's own kind: the parts of a qualified name.
+	// byReference are the binds whose variables go both ways, whatever the
+	// parameter is.
+	byReference []*bind
+	// schema and container stand before the routine's name.
 	schema, container string
 }
 
@@ -421,6 +425,7 @@ func (b *bound) byName(text value, sql string) *Call {
 	for _, d := range b.binds {
 		named = named || d.name != ""
 	}
+	slices.SortStableFunc(b.binds, func(x, y *bind) int { return boolInt(y.direction == Return) - boolInt(x.direction == Return) })
 	for _, d := range b.binds {
 		a := d.argument()
 		a.Reads = b.reads[d.key]
@@ -529,6 +534,14 @@ func (b *bound) textCall(text value, sql, flat string, marks map[int]mark, sc *s
 		return nil
 	}
 	variable := func(name string) *bind {
+		if n, err := strconv.Atoi(strings.TrimPrefix(name, "@p")); err == nil { // @p1 is the first by position
+			for _, d := range b.binds {
+				if d.name == "" && d.key.index == n {
+					used[d] = true
+					return d
+				}
+			}
+		}
 		for _, d := range b.binds {
 			if d.name != "" && nameKey(d.name) == nameKey(name) {
 				used[d] = true
@@ -594,6 +607,9 @@ func (b *bound) textCall(text value, sql, flat string, marks map[int]mark, sc *s
 			}
 			a = d.argument()
 			a.Name, a.Position, a.OutWord, a.Index = name, position, outWord, index
+			if slices.Contains(b.byReference, d) {
+				a.Form = Variable
+			}
 			a.Reads = b.reads[d.key]
 		case sa.Kind == sqlcall.Placeholder:
 			a.Form, a.Direction, a.Value, a.Valued, a.Kind = Bound, Unset, "", false, signature.KindUnknown

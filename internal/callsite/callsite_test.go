@@ -115,6 +115,27 @@ func TestNodeClients(t *testing.T) {
 	}
 }
 
+func TestGo(t *testing.T) {
+	src, err := os.ReadFile("testdata/desk.go.txt")
+	require.NoError(t, err)
+	require.True(t, callsite.MayCall(src))
+	holdAgainst(t, src, "//", callsite.Analyze([]callsite.File{{Path: "desk.go", Text: src}}, callsite.Source{}))
+}
+
+func TestPHP(t *testing.T) {
+	src, calls := analyze(t, "desk.php")
+	var rest []*callsite.Call
+	for _, c := range calls {
+		if c.Named() == "tide.heredoc" { // its line has no room for a comment
+			assert.Equal(t, "tide.heredoc(in int32 $id, in int32 5)", describe(c))
+			continue
+		}
+		rest = append(rest, c)
+	}
+	assert.Len(t, rest, len(calls)-1)
+	holdAgainst(t, src, "//", rest)
+}
+
 func TestListsAndHelpers(t *testing.T) {
 	for _, path := range []string{"Lists.cs", "More.java"} {
 		t.Run(path, func(t *testing.T) {
