@@ -14,8 +14,8 @@ import (
 // providers built on it (".NET documentation, DbCommand, DbParameter").
 var adonet = API{
 	Name:   "adonet",
-	Hosts:  []string{"csharp"},
-	Words:  []string{"CommandType", "SqlCommand", "DbCommand", "OdbcCommand", "CreateCommand"},
+	Hosts:  []string{"csharp", "vb"},
+	Words:  []string{"CommandType", "SqlCommand", "DbCommand", "OdbcCommand", "OracleCommand", "NpgsqlCommand", "CreateCommand"},
 	enums:  []string{"CommandType", "ParameterDirection", "SqlDbType", "DbType", "MySqlDbType", "OdbcType", "OleDbType", "OracleDbType", "NpgsqlDbType", "CommandBehavior"},
 	create: adonetCreate,
 	call:   adonetCall,
@@ -129,6 +129,10 @@ type parameter struct {
 	isNull    bool
 	hostNull  bool
 	valueText int // length of a known text value, -1 where it is not known
+	// b and key are the statement that the parameter went to where it is no
+	// command's, and its place there.
+	b   *bound
+	key bindKey
 }
 
 // command is one command object.
@@ -141,6 +145,8 @@ type command struct {
 	// settled is set where the command has run and was made ready for another
 	// call, which has not run yet.
 	settled bool
+	// byNameSet is set where the program asks for parameters by name.
+	byNameSet bool
 }
 
 // settle keeps what the command stands for so far as a call of its own, where it
@@ -268,6 +274,8 @@ func (c *command) set(ev *evaluator, member string, v value, node hostcode.NodeI
 	switch member {
 	case "CommandText":
 		c.setText(ev, assigned(ev, v, node))
+	case "BindByName":
+		c.byNameSet = strings.EqualFold(sourceText(assigned(ev, v, node)), "true")
 	case "CommandType":
 		c.ctype = "?"
 		if v.kind == symbolValue && strings.HasPrefix(v.sym, "CommandType.") || strings.Contains(v.sym, ".CommandType.") {
@@ -416,15 +424,29 @@ func (q *parameter) setDirection(v value, at Span) {
 	q.dirAt = at
 }
 
-func (q *parameter) key() bindKey { return nameKey(q.name) }
+func (q *parameter) nameKey() bindKey { return nameKey(q.name) }
+
+// register hands what the parameter says to a bind of another API.
+func (q *parameter) register(_ *evaluator, b *bound, d *bind, _ hostcode.NodeID) {
+	if q.nameKnown {
+		d.name, d.key = q.name, q.nameKey()
+	}
+	q.b, q.key = b, d.key
+	a := q.argument()
+	d.direction, d.valued, d.registered, d.kind, d.explicit, d.national = a.Direction, a.Valued, a.Registered, a.Kind, a.Explicit, a.National
+	d.size, d.hasSize, d.value, d.isNull, d.hostNull = a.Size, a.HasSize, a.Value, a.IsNull, a.HostNull
+}
 
 func (q *parameter) get(ev *evaluator, member string, node hostcode.NodeID) value {
 	switch member {
 	case "Value", "SqlValue":
+		if q.b != nil {
+			return q.b.readOutput(ev, q.key, node)
+		}
 		if q.cmd == nil {
 			return value{}
 		}
-		return q.cmd.read(ev, q.key(), signature.KindUnknown, node)
+		return q.cmd.read(ev, q.nameKey(), signature.KindUnknown, node)
 	case "Direction":
 		return value{kind: symbolValue, sym: "ParameterDirection." + q.direction}
 	}
@@ -462,8 +484,8 @@ func (q *parameter) index(*evaluator, []value, hostcode.NodeID) value          {
 func (q *parameter) close(*evaluator)                                          {}
 func (q *parameter) escape(reason string) {
 	if q.cmd != nil {
-		q.cmd.use(q.key()).escapes = true
-		q.cmd.reads[q.key()] = append(q.cmd.reads[q.key()], Read{At: q.made, Kind: signature.KindUnknown})
+		q.cmd.use(q.nameKey()).escapes = true
+		q.cmd.reads[q.nameKey()] = append(q.cmd.reads[q.nameKey()], Read{At: q.made, Kind: signature.KindUnknown})
 	}
 }
 
@@ -617,10 +639,15 @@ func (c *command) finishText(text value) []*Call {
 	if c.p.dialect == signature.MySQL {
 		lex = &sqltext.MySQL
 	}
+	style := placeholderStyle(0)
+	if c.p.prefix == "Oracle" || c.p.prefix == "Npgsql" {
+		style = colonMarks
+	}
+	flat, marks := canonical(sql, style)
 	var calls []*Call
-	for _, sc := range sqlcall.Find([]byte(sql), lex) {
+	for _, sc := range callsIn(flat, lex) {
 		if !sc.Dynamic {
-			calls = append(calls, c.textCall(text, sql, &sc))
+			calls = append(calls, c.textCall(text, sql, marks, &sc))
 		}
 	}
 	return calls
@@ -685,22 +712,22 @@ func (c *command) byName(call *Call) {
 		if a.Direction == Return {
 			call.Captures, call.CaptureAt = true, a.At
 			call.StatusArg = len(call.Arguments)
-			call.Status = c.statusUse(q.key())
+			call.Status = c.statusUse(q.nameKey())
 			a.Position = 0
 		} else {
 			position++
 			a.Position = position
 		}
-		if c.p.positional && a.Direction != Return {
+		if c.p.positional && !c.byNameSet && a.Direction != Return {
 			a.Name = ""
 		}
-		a.Reads = c.reads[q.key()]
+		a.Reads = c.reads[q.nameKey()]
 		call.Arguments = append(call.Arguments, a)
 	}
 	for _, k := range c.readOrder {
 		known := false
 		for _, q := range c.params {
-			known = known || q.key() == k
+			known = known || q.nameKey() == k
 		}
 		if !known {
 			call.Strays = append(call.Strays, Bind{Name: k.name, Index: -1, Read: true, At: c.reads[k][0].At})
@@ -737,9 +764,12 @@ func (q *parameter) argument() Argument {
 }
 
 // textCall is a call that stands in a command's text.
-func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
+func (c *command) textCall(text value, sql string, marks map[int]mark, sc *sqlcall.Call) *Call {
 	call := newTextCall(&c.site, text, sql, sc)
 	c.common(call)
+	if sc.Verb == "expression" {
+		call.CanCapture = false
+	}
 	used := map[*parameter]bool{}
 	find := func(name string) *parameter {
 		for _, q := range c.params {
@@ -760,19 +790,34 @@ func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
 		used[q] = true
 		return q
 	}
+	placed := func(offset int) *parameter {
+		if m := marks[offset]; m.name != "" && (c.byNameSet || !c.p.positional) {
+			return find(m.name)
+		}
+		return nextPositional()
+	}
+	if sc.Verb == "expression" && sc.Return == "" || sc.Start > 0 { // those of what stands before
+		for off, m := range marks {
+			if off < min(sc.Start, max(sc.ReturnStart, 0)) || sc.Return == "" && off < sc.Start {
+				if m.name == "" || c.p.positional && !c.byNameSet {
+					nextPositional()
+				}
+			}
+		}
+	}
 	if sc.Return != "" {
 		var q *parameter
 		if sc.ReturnIsVariable {
 			q = find(sc.Return)
 		} else {
-			q = nextPositional()
+			q = placed(sc.ReturnStart)
 		}
 		if q != nil {
 			a := q.argument()
 			a.Direction = Return
-			a.Reads = c.reads[q.key()]
+			a.Reads = c.reads[q.nameKey()]
 			call.Captures, call.CaptureAt = true, a.At
-			call.Status = c.statusUse(q.key())
+			call.Status = c.statusUse(q.nameKey())
 			call.StatusArg = 0
 			call.Arguments = append(call.Arguments, a)
 		} else {
@@ -785,7 +830,7 @@ func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
 		var q *parameter
 		switch sa.Kind {
 		case sqlcall.Placeholder:
-			q = nextPositional()
+			q = placed(sa.ValueStart)
 		case sqlcall.Variable:
 			q = find(sa.Text)
 		}
@@ -794,14 +839,14 @@ func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
 			name, position, outWord := a.Name, a.Position, a.OutWord
 			b := q.argument()
 			b.Name, b.Position, b.OutWord = name, position, outWord
-			b.Reads = c.reads[q.key()]
+			b.Reads = c.reads[q.nameKey()]
 			if sa.Kind == sqlcall.Variable && b.Registered && !outWord && c.p.conv.ByName && sc.Verb == "exec" {
 				b.Direction = In // without the word in the text nothing comes back
 			}
 			a = b
 		case sa.Kind == sqlcall.Placeholder:
 			a.Form, a.Direction, a.Value, a.Valued = Bound, Unset, "", false
-		case sa.Kind == sqlcall.Variable && !declaresVariable(sql, sa.Text) && strings.HasPrefix(sa.Text, "@"):
+		case sa.Kind == sqlcall.Variable && sc.Verb != "expression" && !declaresVariable(sql, sa.Text) && strings.HasPrefix(sa.Text, "@"):
 			a.Form, a.Direction, a.Valued = Bound, Unset, false
 			if c.p.dialect == signature.MySQL {
 				a.Form, a.Direction, a.Valued = Variable, In, true // a user variable
@@ -809,7 +854,7 @@ func (c *command) textCall(text value, sql string, sc *sqlcall.Call) *Call {
 		}
 		call.Arguments = append(call.Arguments, a)
 	}
-	call.Placeholder = strings.Count(sql, "?")
+	call.Placeholder = len(marks)
 	for _, q := range c.params {
 		if !used[q] && q.direction == "ReturnValue" {
 			at := q.made

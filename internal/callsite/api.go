@@ -22,6 +22,9 @@ type API struct {
 	// receiver is no object of an API.
 	create func(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool)
 	call   func(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool)
+	// own follows what a class calls on itself or on what it builds on, in languages
+	// in which a bare name does that; it may be nil.
+	own func(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool)
 	// tagged follows tag`text`; it may be nil.
 	tagged func(ev *evaluator, recv value, method string, text value, node hostcode.NodeID) (value, bool)
 }
@@ -31,7 +34,7 @@ var APIs []*API
 
 // The table is filled at start, as the functions in it refer back to it.
 func init() {
-	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients, &goSQL, &phpClients}
+	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients, &goSQL, &phpClients, &netMappers, &spring, &jpa}
 	for _, a := range APIs {
 		apiWords = append(apiWords, a.Words...)
 		for _, e := range a.enums {

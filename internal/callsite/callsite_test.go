@@ -136,6 +136,21 @@ func TestPHP(t *testing.T) {
 	holdAgainst(t, src, "//", rest)
 }
 
+func TestSpringAndPersistence(t *testing.T) {
+	src, calls := analyze(t, "Spring.java")
+	holdAgainst(t, src, "//", calls)
+}
+
+func TestNetMappers(t *testing.T) {
+	src, calls := analyze(t, "Mappers.cs")
+	holdAgainst(t, src, "//", calls)
+}
+
+func TestVisualBasic(t *testing.T) {
+	src, calls := analyze(t, "Desk.vb")
+	holdAgainst(t, src, "'", calls)
+}
+
 func TestListsAndHelpers(t *testing.T) {
 	for _, path := range []string{"Lists.cs", "More.java"} {
 		t.Run(path, func(t *testing.T) {

@@ -732,6 +732,11 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 		if f.obj == nil {
 			continue
 		}
+		if t.Lang.ParenthesesIndex && method != "" { // a property's element looks like a call
+			if m := f.obj.get(ev, method, fn); m.obj != nil {
+				return m.obj.index(ev, args, id)
+			}
+		}
 		v := f.obj.invoke(ev, method, args, id)
 		if !handled {
 			out, handled = v, true
@@ -759,6 +764,16 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 				continue
 			}
 			if v, ok := api.call(ev, recv, method, args, id); ok {
+				return v
+			}
+		}
+	}
+	if k := t.Kind(fn); t.Lang.BareMembers() && (k == hostcode.Name || k == hostcode.Keyword || k == hostcode.Self) {
+		for _, api := range APIs {
+			if api.own == nil || !api.serves(t.Lang) {
+				continue
+			}
+			if v, ok := api.own(ev, recv, method, args, id); ok {
 				return v
 			}
 		}
@@ -821,7 +836,8 @@ func resultType(method string) string {
 func isConversion(method string) bool {
 	switch method {
 	case "ToInt32", "ToInt16", "ToInt64", "ToByte", "ToDecimal", "ToDouble", "ToBoolean", "ToString", "ToDateTime", "Parse", "valueOf", "parseInt", "parseLong",
-		"intValue", "longValue", "shortValue", "toString", "ChangeType", "requireNonNull", "ofNullable", "orElse", "trim", "Trim", "FromDbValue", "GetValueOrDefault", "doubleValue", "toBigInteger":
+		"intValue", "longValue", "shortValue", "toString", "ChangeType", "requireNonNull", "ofNullable", "orElse", "trim", "Trim", "FromDbValue", "GetValueOrDefault", "doubleValue", "toBigInteger",
+		"CInt", "CLng", "CStr", "CDec", "CBool", "CDbl", "CDate", "Number", "String", "Boolean", "int", "float", "str", "Int", "intval", "floatval":
 		return true
 	}
 	return false

@@ -375,7 +375,8 @@ func (st *statement) finish() []*Call {
 	sql := st.text.sqlText()
 	var calls []*Call
 	lex := hostLexis(sql)
-	for _, sc := range sqlcall.Find([]byte(sql), lex) {
+	flat, _ := canonical(sql, 0)
+	for _, sc := range callsIn(flat, lex) {
 		if sc.Dynamic {
 			continue
 		}
@@ -403,7 +404,7 @@ func hostLexis(sql string) *sqltext.Lexis {
 func (st *statement) finishCall(sql string, sc *sqlcall.Call) *Call {
 	c := newTextCall(&st.site, st.text, sql, sc)
 	c.API, c.Conv = "jdbc", &jdbcConvention
-	c.CanCapture = true
+	c.CanCapture = sc.Verb != "expression" || sc.Return != ""
 	used := map[*jdbcBind]bool{}
 	index := 0
 	bindOf := func(i int) *jdbcBind {
@@ -415,7 +416,11 @@ func (st *statement) finishCall(sql string, sc *sqlcall.Call) *Call {
 		}
 		return nil
 	}
-	for i := 0; i < sc.Start && i < len(sql); i++ {
+	first := sc.Start
+	if sc.Return != "" {
+		first = min(first, sc.ReturnStart)
+	}
+	for i := 0; i < first && i < len(sql); i++ {
 		if sql[i] == '?' {
 			index++ // of a statement before the call
 		}

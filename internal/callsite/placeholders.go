@@ -15,6 +15,7 @@ const (
 	dollarMarks                               // $1, $name
 	atMarks                                   // @name, where the text declares no such variable
 	hashMarks                                 // #{name}, of mapper files
+	braceMarks                                // {0}
 	noQuestion                                // ? is an operator
 )
 
@@ -123,6 +124,12 @@ func canonical(sql string, style placeholderStyle) (string, map[int]mark) {
 					m = mark{number: n}
 				}
 				i = put(i, to, m)
+			}
+		case c == '{' && style&braceMarks != 0 && next >= '0' && next <= '9':
+			if end := strings.IndexByte(sql[i:], '}'); end > 0 {
+				if n, err := strconv.Atoi(sql[i+1 : i+end]); err == nil {
+					i = put(i, i+end+1, mark{number: n + 1})
+				}
 			}
 		case (c == '#' || c == '$' && style&dollarMarks == 0) && next == '{' && style&hashMarks != 0:
 			if end := strings.IndexByte(sql[i:], '}'); end > 0 {

@@ -271,6 +271,8 @@ func (p *project) analyzeClass(c *classInfo) {
 			} else {
 				late = append(late, m)
 			}
+		case hostcode.Annotate:
+			p.annotated(c, m)
 		case hostcode.Class, hostcode.Field, hostcode.Type:
 		default:
 			loose = append(loose, m)

@@ -58,6 +58,9 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ, element string) value {
 		}
 		out, made = value{kind: objectValue, obj: b, typ: typ}, true
 	}
+	if members := ev.anonymousMembers(id); members != 0 {
+		return ev.anonymousObject(members)
+	}
 	for _, api := range APIs {
 		if made {
 			break
@@ -99,6 +102,39 @@ func (ev *evaluator) creation(id hostcode.NodeID, typ, element string) value {
 		}
 	}
 	return out
+}
+
+// anonymousMembers is the initializer of new { A = 1, b }, an object without a
+// class; 0 where id is something else.
+func (ev *evaluator) anonymousMembers(id hostcode.NodeID) hostcode.NodeID {
+	t := ev.u.tree
+	typ, init := t.Child(id, 0), t.Child(id, 1)
+	if t.Kind(init) != hostcode.Init || t.Kind(typ) != hostcode.Type || t.At(typ).End > t.At(typ).Start {
+		return 0
+	}
+	between := strings.ToLower(strings.TrimSpace(string(t.Src[t.At(id).Start:t.At(init).Start])))
+	if between != "new" && !strings.HasSuffix(between, "with") {
+		return 0
+	}
+	return init
+}
+
+// anonymousObject is a map of the members; one without a name is called as what
+// it is taken from.
+func (ev *evaluator) anonymousObject(init hostcode.NodeID) value {
+	t := ev.u.tree
+	r := newRecord(ev.u, init)
+	for e := range t.Children(init) {
+		switch t.Kind(e) {
+		case hostcode.Named:
+			r.add(t.Name(e), ev.memberValue(t.Child(e, 0)), e)
+		case hostcode.Name, hostcode.Member:
+			r.add(t.Name(e), ev.memberValue(e), e)
+		default:
+			r.open = true
+		}
+	}
+	return value{kind: listValue, obj: r, tree: ev.u, node: init}
 }
 
 // elementType is the type of the elements of an array or collection type.

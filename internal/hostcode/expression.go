@@ -373,6 +373,10 @@ func (p *Parser) primary() NodeID {
 			}
 			id := p.node(Opaque, t.start)
 			return p.close(id, &l)
+		case '@': // an annotation among the members of another
+			if p.ahead(1).kind == tokName && p.ahead(1).kw != kwInterface {
+				return p.annotation()
+			}
 		case '[': // a collection
 			return p.collection('[')
 		case '{':

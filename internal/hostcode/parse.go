@@ -14,6 +14,8 @@ type Parser struct {
 	// conditional expressions whose colon is still to come.
 	noIn  bool
 	thens int
+	// notes is where annotations with members go; nil to leave them out.
+	notes *children
 	// self is what the method at hand calls its object, in Python.
 	self string
 	// with is the word that began the With block at hand, in Visual Basic.
@@ -278,12 +280,8 @@ func (p *Parser) modifiers() Flags {
 		t := p.peek()
 		switch {
 		case t.kind == tokOp && t.op == '@' && p.ahead(1).kind == tokName && p.ahead(1).kw != kwInterface:
-			p.i += 2
-			for p.at('.') {
-				p.i += 2
-			}
-			if p.at('(') {
-				p.skipGroup()
+			if id := p.annotation(); p.notes != nil && p.t.Nodes[id].First != 0 {
+				p.link(p.notes, id)
 			}
 		case t.kind == tokOp && t.op == '[' && p.s.lang.attributes:
 			p.skipGroup()
@@ -311,6 +309,22 @@ func (p *Parser) modifiers() Flags {
 			return f
 		}
 	}
+}
+
+// annotation reads @Name(members).
+func (p *Parser) annotation() NodeID {
+	start := p.next().start
+	name := p.next()
+	for p.at('.') && p.ahead(1).kind == tokName {
+		p.i++
+		name = p.next()
+	}
+	id := p.named(Annotate, start, name)
+	var l children
+	if p.at('(') {
+		p.arguments(&l)
+	}
+	return p.close(id, &l)
 }
 
 // lineIsDeclaration reports whether new stands as a modifier.
@@ -351,7 +365,9 @@ func (p *Parser) member(list *children, class string) {
 		}
 		return
 	}
+	p.notes = list
 	flags := p.modifiers()
+	p.notes = nil
 	t := p.peek()
 	switch t.kw {
 	case kwClass, kwInterface, kwStruct, kwEnum:

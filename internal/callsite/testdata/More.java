@@ -29,7 +29,7 @@ class More implements Names {
     CallableStatement d = con().prepareCall(dotted.append("letters(" + '?' + ", N").append('\'').append('"').append('\'').append(")}").toString()); // call by.letters(in int64 id, in string N'"')
     d.setLong(1, id);
     d.execute();
-    jdbcTemplate.update("EXEC p ?", id);
+    jdbcTemplate.update("EXEC p ?", id); // call p(in int64 id)
     new Thread(() -> { try { CallableStatement t = con().prepareCall("{call in.lambda(?)}"); t.setString(1, "x"); t.execute(); } catch (SQLException e) {} }).start(); // call in.lambda(in string "x")
     CallableStatement e = con().prepareCall(Proc.ASSIGN.sql); // call ?
     int rc = call(con(), "{? = call wrap.per(?)}", 5); // call wrap.per(return int32, in int32 5) captured
