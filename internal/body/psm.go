@@ -510,11 +510,11 @@ func (w *psmWalker) execute() {
 		}
 		if c, ok := sqlcall.ParseBare(w.Cursor); ok {
 			c.Verb = "execute"
-			w.call(c, false)
-			if w.AcceptWord("returning_values") {
-				w.AcceptOp('(')
-				w.targets()
+			for _, a := range sqlcall.ReturningValues(w.Cursor) {
+				w.assign(a.Text, a.ValueStart)
+				c.Arguments = append(c.Arguments, a)
 			}
+			w.call(c, false)
 		}
 		w.rest()
 		return

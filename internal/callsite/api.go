@@ -36,7 +36,9 @@ var APIs []*API
 func init() {
 	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients, &goSQL, &phpClients, &netMappers, &spring, &jpa}
 	for _, a := range APIs {
-		apiWords = append(apiWords, a.Words...)
+		for _, h := range a.Hosts {
+			apiWords[h] = append(apiWords[h], a.Words...)
+		}
 		for _, e := range a.enums {
 			apiEnums[e] = true
 		}
@@ -47,16 +49,24 @@ func init() {
 func (a *API) serves(lang *hostcode.Language) bool { return slices.Contains(a.Hosts, lang.Name) }
 
 var (
-	apiWords []string
+	apiWords = map[string][]string{}
 	apiEnums = map[string]bool{}
 )
 
 func isAPIEnum(name string) bool { return apiEnums[name] }
 
+// wordsOf returns the words of the APIs of a language.
+func wordsOf(lang *hostcode.Language) []string {
+	if w, ok := apiWords[lang.Name]; ok {
+		return w
+	}
+	return nil
+}
+
 // MayCall reports whether a file's text can have a call in it: a search for a
 // few words, before anything is parsed.
-func MayCall(text []byte) bool {
-	for _, w := range apiWords {
+func MayCall(lang *hostcode.Language, text []byte) bool {
+	for _, w := range wordsOf(lang) {
 		if bytes.Contains(text, []byte(w)) {
 			return true
 		}

@@ -11,6 +11,7 @@ import (
 
 	"ramekin/internal/callsite"
 	"ramekin/internal/ddl"
+	"ramekin/internal/hostcode"
 	"ramekin/internal/signature"
 	"ramekin/internal/testkit"
 )
@@ -68,7 +69,7 @@ func holdAgainst(t *testing.T, src []byte, mark string, calls []*callsite.Call) 
 func analyze(t *testing.T, path string) ([]byte, []*callsite.Call) {
 	src, err := os.ReadFile("testdata/" + path)
 	require.NoError(t, err)
-	require.True(t, callsite.MayCall(src))
+	require.True(t, callsite.MayCall(hostcode.LanguageOf(path), src))
 	return src, callsite.Analyze([]callsite.File{{Path: path, Text: src}}, callsite.Source{})
 }
 
@@ -118,7 +119,7 @@ func TestNodeClients(t *testing.T) {
 func TestGo(t *testing.T) {
 	src, err := os.ReadFile("testdata/desk.go.txt")
 	require.NoError(t, err)
-	require.True(t, callsite.MayCall(src))
+	require.True(t, callsite.MayCall(&hostcode.Go, src))
 	holdAgainst(t, src, "//", callsite.Analyze([]callsite.File{{Path: "desk.go", Text: src}}, callsite.Source{}))
 }
 

@@ -406,19 +406,21 @@ func (p *project) imported(u *unit, id hostcode.NodeID) value {
 // importedPath is what a name of the module at path stands for; the module
 // itself where original is "".
 func (p *project) importedPath(u *unit, path, original string) value {
-	if m := p.module(u, path); m != nil {
+	if ms := p.module(u, path); len(ms) > 0 {
 		if original == "" || original == "default" {
-			return value{kind: listValue, obj: &moduleRef{m}}
+			return value{kind: listValue, obj: &moduleRef{ms, path[strings.LastIndexByte(path, '/')+1:]}}
 		}
-		if v, ok := p.exported(m, original); ok {
-			return v
+		for _, m := range ms {
+			if v, ok := p.exported(m, original); ok {
+				return v
+			}
 		}
-		if len(m.classes[0].methods[original]) > 0 || p.classes[original] != nil {
+		if p.classes[original] != nil {
 			return value{kind: symbolValue, sym: original}
 		}
 	} else if original != "" { // from package import module
-		if m := p.module(u, path+"/"+original); m != nil {
-			return value{kind: listValue, obj: &moduleRef{m}}
+		if ms := p.module(u, path+"/"+original); len(ms) > 0 {
+			return value{kind: listValue, obj: &moduleRef{ms, original}}
 		}
 	}
 	name := path[strings.LastIndexByte(path, '/')+1:]
@@ -453,7 +455,7 @@ func (p *project) exported(m *unit, name string) (value, bool) {
 }
 
 // module finds the file of the tree that an import path means, or nil.
-func (p *project) module(u *unit, path string) *unit {
+func (p *project) module(u *unit, path string) []*unit {
 	if p.source.Module == nil || path == "" {
 		return nil
 	}
@@ -471,10 +473,36 @@ func (p *project) module(u *unit, path string) *unit {
 		if m == nil {
 			m = p.add(f, &parser)
 		}
-		p.modules[key] = m
-		return m
+		p.modules[key] = append(p.modules[key], m)
+		if u.tree.Lang != &hostcode.Go {
+			break // a package of Go has several files
+		}
 	}
-	return nil
+	return p.modules[key]
+}
+
+// packageName is what another file of the same package declares under a name.
+func (p *project) packageName(u *unit, name string) (value, bool) {
+	if u.tree.Lang != &hostcode.Go || p.source.Beside == nil || len(name) < 3 {
+		return value{}, false
+	}
+	key := folder(u.path) + name
+	if v, ok := p.beside[key]; ok {
+		return v, v.kind != unknownValue
+	}
+	p.beside[key] = value{}
+	var parser hostcode.Parser
+	for _, f := range p.source.Beside(u.path, name) {
+		m := p.unitOf(f.Path)
+		if m == nil {
+			m = p.add(f, &parser)
+		}
+		if v, ok := p.exported(m, name); ok {
+			p.beside[key] = v
+			return v, true
+		}
+	}
+	return value{}, false
 }
 
 func folder(path string) string { return path[:strings.LastIndexByte(path, '/')+1] }
@@ -489,18 +517,28 @@ func (p *project) unitOf(path string) *unit {
 }
 
 // moduleRef is a file of the tree as a value.
-type moduleRef struct{ m *unit }
+type moduleRef struct {
+	ms   []*unit
+	name string
+}
 
 func (r *moduleRef) get(ev *evaluator, member string, _ hostcode.NodeID) value {
-	if v, ok := ev.p.exported(r.m, member); ok {
-		return v
+	for _, m := range r.ms {
+		if v, ok := ev.p.exported(m, member); ok {
+			return v
+		}
 	}
-	return value{kind: symbolValue, sym: member}
+	return value{kind: symbolValue, sym: r.name + "." + member}
 }
 
 func (r *moduleRef) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {
-	if v, ok := ev.p.exported(r.m, method); ok && v.kind == lambdaValue {
-		return ev.apply(v, args, node)
+	for _, m := range r.ms {
+		if v, ok := ev.p.exported(m, method); ok && v.kind == lambdaValue {
+			return ev.apply(v, args, node)
+		}
+	}
+	if c := ev.p.classes[method]; c != nil {
+		return ev.instantiate(c, args, node)
 	}
 	return value{}
 }

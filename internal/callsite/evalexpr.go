@@ -183,6 +183,9 @@ func (ev *evaluator) name(id hostcode.NodeID) value {
 	if lineEnds[name] {
 		return lineEnd(ev.u, id)
 	}
+	if v, ok := ev.p.packageName(ev.u, name); ok {
+		return v
+	}
 	return value{kind: symbolValue, sym: name, tree: ev.u, node: id}
 }
 
@@ -699,6 +702,11 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			}
 			if have.v.kind != symbolValue {
 				method = ""
+			}
+		} else if !t.Lang.BareMembers() && (ev.class == nil || len(ev.class.methods[method]) == 0) {
+			if v := ev.name(fn); v.kind == lambdaValue {
+				out, _ := ev.callValue(v, id)
+				return out
 			}
 		}
 	case hostcode.Keyword, hostcode.Self:

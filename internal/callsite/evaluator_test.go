@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ramekin/internal/callsite"
+	"ramekin/internal/hostcode"
 	"ramekin/internal/signature"
 )
 
@@ -187,9 +188,9 @@ func TestHelpersAreFollowedOnce(t *testing.T) {
 }
 
 func TestMayCall(t *testing.T) {
-	assert.True(t, callsite.MayCall([]byte("x.prepareCall(y)")))
-	assert.True(t, callsite.MayCall([]byte("CommandType.StoredProcedure")))
-	assert.False(t, callsite.MayCall([]byte("class A { void call() {} }")))
+	assert.True(t, callsite.MayCall(&hostcode.Java, []byte("x.prepareCall(y)")))
+	assert.True(t, callsite.MayCall(&hostcode.CSharp, []byte("CommandType.StoredProcedure")))
+	assert.False(t, callsite.MayCall(&hostcode.Java, []byte("class A { void call() {} }")))
 }
 
 func TestWords(t *testing.T) {

@@ -52,9 +52,9 @@ type Source struct {
 	Find func(class string) []File
 	// Module returns the files that an import path in a file may mean.
 	Module func(from, path string) []File
-	// Beside returns the other files of the package that a file belongs to, for
-	// languages in which they share their names.
-	Beside func(path string) []File
+	// Beside returns the other files of the package that a file belongs to which
+	// have a name in them, for languages in which they share their names.
+	Beside func(path, name string) []File
 }
 
 // File is one file of application code.
@@ -72,8 +72,8 @@ type project struct {
 	sites   []siteObject
 	inlines int
 	touches map[funcKey]bool
-	modules map[string]*unit
-	beside  map[string]bool
+	modules map[string][]*unit
+	beside  map[string]value
 }
 
 type funcKey struct {
@@ -244,7 +244,7 @@ func (p *project) family(c *classInfo, visit func(*classInfo) bool) bool {
 
 // Analyze finds the calls in files of application code, in order.
 func Analyze(files []File, source Source) []*Call {
-	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string]*unit{}, beside: map[string]bool{}}
+	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string][]*unit{}, beside: map[string]value{}}
 	var parser hostcode.Parser
 	for _, f := range files {
 		p.add(f, &parser)
@@ -359,7 +359,7 @@ func (p *project) mayTouch(u *unit, id hostcode.NodeID) bool {
 	}
 	text := u.tree.Text(id)
 	found := false
-	for _, w := range apiWords {
+	for _, w := range wordsOf(u.tree.Lang) {
 		if strings.Contains(text, w) {
 			found = true
 			break

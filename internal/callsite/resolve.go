@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ramekin/internal/signature"
+	"ramekin/internal/sqlcall"
 )
 
 // Resolve ties the calls to the routines of the catalogs in ix. It returns the
@@ -22,7 +23,7 @@ func Resolve(calls []*Call, ix *signature.Index) []*Call {
 func Certain(calls []*Call) []*Call {
 	kept := calls[:0:0]
 	for _, c := range calls {
-		if c.Verb != "expression" {
+		if c.Verb != "expression" || c.Host != "sql" || c.certain() {
 			kept = append(kept, c)
 		}
 	}
@@ -37,8 +38,10 @@ func (c *Call) resolve(ix *signature.Index) bool {
 	if len(found) == 0 && c.Dialect != "" && c.Host != "sql" {
 		found = ix.Find(c.Name, "")
 	}
-	if c.Verb == "expression" {
-		if len(found) != 1 || found[0].Kind != signature.Procedure {
+	if c.Verb == "expression" && len(found) == 0 {
+		// A name with arguments may be much else; it is told where the text is of an
+		// application and the schema one of the catalogs'.
+		if c.Host == "sql" || !c.certain() || !ix.HasSchema(c.Name[len(c.Name)-2]) {
 			return false
 		}
 	}
@@ -82,6 +85,21 @@ func (c *Call) resolve(ix *signature.Index) bool {
 		c.Reason = "several routines fit: " + strings.Join(names, ", ")
 	}
 	return true
+}
+
+// certain reports whether a name with arguments in an expression is that of a
+// stored function whatever the catalogs say: it has a schema, and is no method
+// of a value.
+func (c *Call) certain() bool {
+	if len(c.Name) < 2 || c.IsSystem() || sqlcall.IsBuiltIn(c.Name[len(c.Name)-1]) {
+		return false
+	}
+	name := strings.ToLower(c.Name[len(c.Name)-1])
+	switch name {
+	case "nodes", "exist", "modify", "extend", "first", "prior", "delete", "tostring", "getvalue", "getclobval", "getstringval", "existsnode", "extract", "writexml":
+		return false
+	}
+	return !strings.HasPrefix(name, "st")
 }
 
 // IsSystem reports whether the called routine belongs to the server itself.

@@ -74,8 +74,8 @@ func TestArgumentsFindTheirParameters(t *testing.T) {
 		"EXEC assign_berth 1":                     "unknown ?",
 		"EXEC @which 1":                           "unresolved ?",
 		"EXEC sp_help 'x'":                        "unknown ?",
-		"SET @x = berth.length_of(1)":             "",
-		"SET @x = berth.assign(1)":                "resolved berth.assign",
+		"SET @x = berth.length_of(1)":             "resolved berth.length_of @id",
+		"SET @x = berth.assign(1)":                "resolved berth.assign @id",
 		"INSERT INTO berth.assign (a) VALUES (1)": "",
 		"EXEC berth.length_of 1":                  "resolved berth.length_of @id",
 	} {

@@ -1,6 +1,7 @@
 package callsite
 
 import (
+	"bytes"
 	"sort"
 	"strconv"
 	"strings"
@@ -15,10 +16,11 @@ import (
 // FromSQL finds the calls in the scripts and routine bodies of an SQL file
 // that was read with detail.
 func FromSQL(f *ddl.File) []*Call {
-	if d := ddl.DialectOf(f.Dialect); d == nil || !d.CallsRead {
+	d := ddl.DialectOf(f.Dialect)
+	if d == nil {
 		return nil
 	}
-	r := &scriptReader{f: f, session: map[string]bool{}}
+	r := &scriptReader{f: f, lex: d.Lexis, session: map[string]bool{}, seen: map[int]bool{}}
 	for _, s := range f.Scopes {
 		for _, u := range s.Body.Uses {
 			r.session[strings.ToLower(u.Name)] = true
@@ -28,7 +30,8 @@ func FromSQL(f *ddl.File) []*Call {
 	for i := range f.Scopes {
 		calls = append(calls, r.scope(&f.Scopes[i])...)
 	}
-	calls = append(calls, r.expressions()...)
+	calls = append(calls, r.statements()...)
+	calls = append(calls, r.expressions(f.Source, 0)...)
 	sort.SliceStable(calls, func(i, j int) bool {
 		a, b := calls[i].At, calls[j].At
 		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
@@ -36,63 +39,126 @@ func FromSQL(f *ddl.File) []*Call {
 	return calls
 }
 
-// expressions finds names with arguments where a value is wanted. Most are
-// functions and no calls of this kind; [Resolve] keeps those that turn out to be
-// procedures, which cannot stand there.
-func (r *scriptReader) expressions() []*Call {
-	lex := ddl.DialectOf(r.f.Dialect).Lexis
-	src := r.f.Source
-	s := sqltext.NewScanner(src, lex)
-	var calls []*Call
-	var window [3]sqltext.Token // the last tokens, the newest last
-	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
-		if name, before := window[2], window[1]; t.Kind == sqltext.Punct && t.Op == '(' && name.IsName() && name.Kw == sqltext.NoKeyword {
-			parts := []string{name.Name(src)}
-			start := name.Start
-			if before.Kind == sqltext.Punct && before.Op == '.' && window[0].IsName() {
-				// schema.name( : what stands before the schema is out of the window
-				parts = []string{window[0].Name(src), parts[0]}
-				start = window[0].Start
-				before = tokenBefore(src, lex, int(start))
+// statements finds the calls of the script itself: statements, EXEC lines of the
+// client and blocks without a name, which belong to no scope.
+func (r *scriptReader) statements() []*Call {
+	n := signature.NamingOf(r.f.Dialect)
+	if n.Sigil != 0 || r.f.Dialect == signature.MySQL || r.f.Dialect == signature.MariaDB {
+		return nil // their scripts are scopes
+	}
+	var b body.Body
+	for _, list := range [][]sqlcall.Call{sqlcall.Find(r.f.Source, r.lex), sqlcall.Block(r.f.Source, r.lex)} {
+		for _, c := range list {
+			if c.Dynamic || r.seen[c.NameStart] || c.Verb == "exec" && !n.ExecCalls {
+				continue
 			}
-			if wantsValue(before) {
-				c := &Call{Host: "sql", API: "expression", Dialect: r.f.Dialect, State: Named, Name: parts, Verb: "expression", StatusArg: -1,
-					At: r.span(int(start), int(name.End)), Executed: true, Open: true, ReadsRows: true}
-				c.Use, c.Text = c.At, string(src[start:name.End])
-				calls = append(calls, c)
+			b.Calls = append(b.Calls, body.Call{Call: c})
+		}
+	}
+	return append(r.scope(&ddl.Scope{Body: &b}), r.immediate()...)
+}
+
+// immediate finds the calls in statements that are run from a text: EXECUTE
+// IMMEDIATE '…' USING arguments, and EXECUTE '…' USING in PL/pgSQL.
+func (r *scriptReader) immediate() []*Call {
+	var calls []*Call
+	var scan func(src []byte, base int)
+	scan = func(src []byte, base int) {
+		s := sqltext.NewScanner(src, r.lex)
+		var tokens []sqltext.Token
+		for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+			tokens = append(tokens, t)
+		}
+		c := sqltext.NewCursor(src, r.lex, tokens)
+		for ; !c.Done(); c.I++ {
+			t := c.Peek()
+			if base == 0 && t.Kind == sqltext.String && r.lex.DollarQuotes && src[t.Start] == '$' {
+				mark := bytes.IndexByte(src[t.Start+1:t.End], '$') + 2
+				if from, to := int(t.Start)+mark, int(t.End)-mark; from < to {
+					scan(src[from:to], from)
+				}
+				continue
+			}
+			if t.Kw != sqltext.EXECUTE {
+				continue
+			}
+			c.I++
+			if !c.AcceptWord("immediate") {
+				c.AcceptWord("statement")
+			}
+			text := c.Peek()
+			if text.Kind != sqltext.String {
+				c.I--
+				continue
+			}
+			for c.I++; !c.Done() && !c.AtOp(';') && !c.AtWord("using"); c.I++ {
+			}
+			var given []sqlcall.Argument
+			if c.AcceptWord("using") {
+				given = sqlcall.List(&c)
+				for i := range given {
+					given[i].Start, given[i].End = given[i].Start+base, given[i].End+base
+				}
+			}
+			calls = append(calls, r.inText(sqltext.StringValue(string(text.Bytes(src)), r.lex), r.span(base+int(text.Start), base+int(text.End)), &ddl.Scope{}, given)...)
+			c.I--
+		}
+	}
+	scan(r.f.Source, 0)
+	return calls
+}
+
+// expressions finds names with arguments where a value is wanted. Most are
+// functions that nobody declares; [Resolve] keeps those that some catalog has.
+func (r *scriptReader) expressions(src []byte, base int) []*Call {
+	var calls []*Call
+	for _, sc := range sqlcall.Expressions(src, r.lex) {
+		if r.seen[base+sc.NameStart] {
+			continue
+		}
+		r.seen[base+sc.NameStart] = true
+		c := &Call{Host: "sql", API: "expression", Dialect: r.f.Dialect, State: Named, Name: sc.Name, Verb: "expression", StatusArg: -1,
+			At: r.span(base+sc.NameStart, base+sc.NameEnd), Executed: true, ReadsRows: true}
+		c.Use, c.Text = c.At, strings.Join(strings.Fields(string(src[sc.Start:sc.End])), " ")
+		for i, sa := range sc.Arguments {
+			a := Argument{Position: i + 1, Name: sa.Name, Value: sa.Text, Valued: true, IsNull: sa.Kind == sqlcall.Null, Direction: In,
+				At: r.span(base+sa.Start, base+sa.End), ValueAt: r.span(base+sa.ValueStart, base+sa.ValueEnd)}
+			a.Form, a.Kind = formOf(sa)
+			c.Arguments = append(c.Arguments, a)
+		}
+		calls = append(calls, c)
+	}
+	if base == 0 && r.lex.DollarQuotes && !r.embedded() { // bodies that are strings
+		s := sqltext.NewScanner(src, r.lex)
+		for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+			if t.Kind != sqltext.String || src[t.Start] != '$' {
+				continue
+			}
+			mark := bytes.IndexByte(src[t.Start+1:t.End], '$') + 2
+			if from, to := int(t.Start)+mark, int(t.End)-mark; from < to {
+				calls = append(calls, r.expressions(src[from:to], from)...)
 			}
 		}
-		window = [3]sqltext.Token{window[1], window[2], t}
 	}
 	return calls
 }
 
-// wantsValue reports whether a value stands behind the token: an assignment, a
-// select list, an argument.
-func wantsValue(t sqltext.Token) bool {
-	if t.Kind == sqltext.Punct {
-		return t.Op == '=' || t.Op == sqltext.OpAssign || t.Op == '+' || t.Op == '-' || t.Op == '*' || t.Op == '/'
+// embedded reports whether some routine of the file is in another language.
+func (r *scriptReader) embedded() bool {
+	for _, s := range r.f.Scopes {
+		if s.Routine != nil && s.Routine.Language != "sql" && s.Routine.Language != "plpgsql" {
+			return true
+		}
 	}
-	return t.Kw == sqltext.SELECT || t.Kw == sqltext.RETURN || t.Kw == sqltext.PRINT
-}
-
-// tokenBefore is the operator or word right before offset, on the same line.
-func tokenBefore(src []byte, lex *sqltext.Lexis, offset int) sqltext.Token {
-	begin := offset
-	for begin > 0 && src[begin-1] != '\n' {
-		begin--
-	}
-	var last sqltext.Token
-	s := sqltext.NewScanner(src[begin:offset], lex)
-	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
-		last = t
-	}
-	return last
+	return false
 }
 
 // scriptReader turns the calls of one file into call sites.
 type scriptReader struct {
-	f *ddl.File
+	f   *ddl.File
+	lex *sqltext.Lexis
+	// seen holds the offsets of the names of calls that are told already.
+	seen map[int]bool
 	// session holds the variables that any statement of the file reads.
 	session map[string]bool
 }
@@ -108,9 +174,11 @@ func (r *scriptReader) scope(s *ddl.Scope) []*Call {
 	var calls []*Call
 	hasSigil := signature.NamingOf(r.f.Dialect).Sigil != 0
 	for i, bc := range s.Body.Calls {
-		if bc.Dynamic {
+		calls = append(calls, r.dynamic(s, bc)...)
+		if bc.Dynamic || r.seen[bc.NameStart] {
 			continue
 		}
+		r.seen[bc.NameStart] = true
 		c := &Call{Host: "sql", API: bc.Verb, Dialect: r.f.Dialect, State: Named, Name: bc.Name, Verb: bc.Verb, StatusArg: -1,
 			At: r.span(bc.NameStart, bc.NameEnd), Executed: true, RowsTaken: bc.RowsTaken, InRoutine: s.Routine,
 			Text: r.text(bc)}
@@ -136,6 +204,14 @@ func (r *scriptReader) scope(s *ddl.Scope) []*Call {
 			a := Argument{Position: j + 1, Name: sa.Name, Value: sa.Text, OutWord: sa.OutWord, Registered: sa.OutWord, Valued: true,
 				IsNull: sa.Kind == sqlcall.Null, Direction: In, At: r.span(sa.Start, sa.End), ValueAt: r.span(sa.ValueStart, sa.ValueEnd)}
 			a.Form, a.Kind = formOf(sa)
+			if a.Form == Bound { // of the console
+				if signature.NamingOf(r.f.Dialect).ShownOutputs {
+					a.Direction, a.Registered, a.Valued, a.Value = Out, true, false, ""
+					a.Reads = []Read{{At: a.At, Kind: signature.KindUnknown}}
+				} else {
+					a.Form = Computed
+				}
+			}
 			if a.Form == Variable {
 				r.local(s, &a)
 				if sa.OutWord {
@@ -148,6 +224,74 @@ func (r *scriptReader) scope(s *ddl.Scope) []*Call {
 				}
 			} else if sa.OutWord {
 				a.Direction = Out
+			}
+			c.Arguments = append(c.Arguments, a)
+		}
+		calls = append(calls, c)
+	}
+	return calls
+}
+
+// dynamic finds the calls in a statement that is given as a text: EXEC ('…') and
+// sp_executesql N'…', N'declarations', arguments.
+func (r *scriptReader) dynamic(s *ddl.Scope, bc body.Call) []*Call {
+	system := len(bc.Name) > 0 && strings.EqualFold(bc.Name[len(bc.Name)-1], "sp_executesql")
+	if !bc.Dynamic && !system || len(bc.Arguments) == 0 || bc.Arguments[0].Kind != sqlcall.Text {
+		return nil
+	}
+	first := bc.Arguments[0]
+	text := sqltext.StringValue(string(r.f.Source[first.ValueStart:first.ValueEnd]), r.lex)
+	at := r.span(first.ValueStart, first.ValueEnd)
+	return r.inText(text, at, s, bc.Arguments[min(2, len(bc.Arguments)):])
+}
+
+// inText finds the calls in a statement's text that stands at a place; given are
+// the arguments passed to it by name.
+func (r *scriptReader) inText(text string, at Span, s *ddl.Scope, given []sqlcall.Argument) []*Call {
+	var calls []*Call
+	flat, _ := canonical(text, colonMarks)
+	if signature.NamingOf(r.f.Dialect).Sigil != 0 {
+		flat = text
+	}
+	for _, sc := range callsIn(flat, r.lex) {
+		if sc.Dynamic || sc.NameIsVariable {
+			continue
+		}
+		c := &Call{Host: "sql", API: "dynamic", Dialect: r.f.Dialect, State: Named, Name: sc.Name, Verb: sc.Verb, StatusArg: -1, At: at, Use: at,
+			Executed: true, ReadsRows: true, InRoutine: s.Routine, Text: strings.Join(strings.Fields(text), " ")}
+		next := 0
+		for i, sa := range sc.Arguments {
+			a := Argument{Position: i + 1, Name: sa.Name, Value: sa.Text, OutWord: sa.OutWord, Registered: sa.OutWord, Valued: true, IsNull: sa.Kind == sqlcall.Null, Direction: In, At: at, ValueAt: at}
+			a.Form, a.Kind = formOf(sa)
+			if sa.OutWord {
+				a.Direction = Out
+			}
+			var from *sqlcall.Argument
+			for k := range given {
+				if a.Form == Variable && strings.EqualFold(given[k].Name, sa.Text) {
+					from = &given[k]
+				}
+			}
+			if a.Form == Bound && next < len(given) {
+				from = &given[next]
+				next++
+			} else if a.Form == Bound {
+				a.Direction, a.Valued, a.Value = Unset, false, ""
+			}
+			if from != nil {
+				a.Form, a.Value = Variable, from.Text
+				if from.Kind != sqlcall.Variable {
+					a.Form, a.Kind = formOf(*from)
+				}
+				a.At = r.span(from.Start, from.End)
+				a.ValueAt = a.At
+				r.local(s, &a)
+				if from.OutWord {
+					a.Direction, a.Registered = InOut, true
+				}
+			}
+			if a.Registered || a.Form == Variable {
+				a.Reads = []Read{{At: a.At, Kind: signature.KindUnknown}}
 			}
 			c.Arguments = append(c.Arguments, a)
 		}

@@ -72,6 +72,9 @@ var kindMismatch = Rule{
 			return
 		}
 		name := r.QualifiedName()
+		if c.Verb == "expression" && r.Kind == signature.Function {
+			return
+		}
 		if c.Verb == "expression" {
 			verb := "CALL"
 			if signature.NamingOf(r.Dialect).HasStatus {

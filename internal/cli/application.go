@@ -2,7 +2,6 @@ package cli
 
 import (
 	"bytes"
-	"path/filepath"
 	"strings"
 
 	"ramekin/internal/callsite"
@@ -105,7 +104,7 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 			r.sql, r.more = scriptCalls(shown, text, dialect)
 			return
 		}
-		if callsite.MayCall(text) {
+		if callsite.MayCall(hostcode.LanguageOf(path), text) {
 			r.text = text
 			return
 		}
@@ -134,18 +133,8 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 			declares[c] = append(declares[c], i)
 		}
 	}
-	calls := callsite.Analyze(hosts, callsite.Source{Find: func(class string) []callsite.File {
-		var files []callsite.File
-		for _, i := range declares[class] {
-			if text, err := source.ReadText(entries[i].Path); err == nil {
-				files = append(files, callsite.File{Path: tree.Show(entries[i].Path), Text: text})
-			}
-		}
-		if len(files) == 0 {
-			return besides(entries, class, tree)
-		}
-		return files
-	}})
+	code := &codeTree{entries: entries, tree: tree, declares: declares}
+	calls := callsite.Analyze(hosts, callsite.Source{Find: code.declaring, Module: code.module, Beside: code.beside})
 	// Calls come in the order of the files, whichever language they are in.
 	byFile := map[string][]*callsite.Call{}
 	for _, c := range calls {
@@ -165,30 +154,19 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 	return app
 }
 
-// besides looks for a class in the files of its name that stand beside those
-// that were named: whoever checks one file means its constants too.
-func besides(entries []source.Entry, class string, tree source.Tree) []callsite.File {
-	looked := map[string]bool{}
-	for _, en := range entries {
-		if !en.Named || hostcode.LanguageOf(en.Path) == nil {
-			continue
-		}
-		path := filepath.Join(filepath.Dir(en.Path), class+filepath.Ext(en.Path))
-		if looked[path] {
-			continue
-		}
-		looked[path] = true
-		if text, err := source.ReadText(path); err == nil {
-			return []callsite.File{{Path: tree.Show(path), Text: text}}
-		}
-	}
-	return nil
-}
+// callWords are those without which a script calls nothing: a statement that
+// calls, or one that functions can stand in.
+var callWords = [][]byte{[]byte("exec"), []byte("call"), []byte("select"), []byte("perform"), []byte("begin"), []byte("return"), []byte("set")}
 
 // mayCallSQL finds the words without which a script calls nothing.
 func mayCallSQL(text []byte) bool {
 	lower := bytes.ToLower(text)
-	return bytes.Contains(lower, []byte("exec")) || bytes.Contains(lower, []byte("call"))
+	for _, w := range callWords {
+		if bytes.Contains(lower, w) {
+			return true
+		}
+	}
+	return false
 }
 
 // callDialect tells the dialect of a script by the statement that it calls
@@ -204,6 +182,12 @@ func callDialect(text []byte) signature.Dialect {
 	return ""
 }
 
+// saysCall reports whether a text has a statement that calls.
+func saysCall(text []byte) bool {
+	lower := bytes.ToLower(text)
+	return bytes.Contains(lower, []byte("exec")) || bytes.Contains(lower, []byte("call"))
+}
+
 // scriptCalls finds the calls of an SQL file.
 func scriptCalls(path string, text []byte, dialect signature.Dialect) ([]*callsite.Call, []signature.Problem) {
 	if !mayCallSQL(text) {
@@ -217,12 +201,12 @@ func scriptCalls(path string, text []byte, dialect signature.Dialect) ([]*callsi
 		}
 	}
 	d := ddl.DialectOf(dialect)
+	if d == nil && !saysCall(text) {
+		return nil, nil // functions in queries may be anything
+	}
 	if d == nil {
 		return nil, []signature.Problem{{File: path, Line: 1, Column: 1,
 			Message: "the dialect of this file does not show from its text: give it with --dialect, or in ramekin.toml"}}
-	}
-	if !d.CallsRead {
-		return nil, []signature.Problem{{File: path, Line: 1, Column: 1, Message: "calls in " + string(d.Name) + " scripts are not looked for yet"}}
 	}
 	f := ddl.Read(path, text, d, ddl.Options{Detail: true})
 	return callsite.FromSQL(f), f.Problems

@@ -23,8 +23,6 @@ type Dialect struct {
 	Type  sqltype.Reader
 	// Marks score words and other tokens that speak for the dialect.
 	Marks Marks
-	// CallsRead is set where the calls in scripts and bodies are told as call sites.
-	CallsRead bool
 	// identity tells the overloads of one name apart; nil where a later
 	// declaration of the name replaces the earlier one.
 	identity func(rt *signature.Routine) string

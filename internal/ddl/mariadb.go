@@ -21,8 +21,7 @@ var MariaDB = Dialect{
 		"charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1, "mariadb": 8, "inet6": 4, "inet4": 4, "aria": 4,
 		markBacktickName: 2, markExecutableComment: 5, markDirectionFirst: 1, markEndIf: 1, markMariaDBOwn: 6, markOracleMode: 40,
 	},
-	CallsRead: true,
-	read:      readMariaDB,
+	read: readMariaDB,
 }
 
 // mariaDBFrame is where the statements of MariaDB end.

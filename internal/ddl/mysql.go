@@ -21,8 +21,7 @@ var MySQL = Dialect{
 		"elseif": 1, "soname": 3, "utf8mb4": 3, "charset": 1, "inout": 1, "datetime": 1, "zerofill": 3, "call": 1,
 		markBacktickName: 2, markExecutableComment: 5, markDirectionFirst: 1, markEndIf: 1,
 	},
-	CallsRead: true,
-	read:      readMySQL,
+	read: readMySQL,
 }
 
 // mySQLReader reads one script statement by statement.

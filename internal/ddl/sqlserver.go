@@ -23,8 +23,7 @@ var SQLServer = Dialect{
 		"scope_identity": 3, "readonly": 1, "xact_abort": 4, "getdate": 2, "sysdatetime": 3, "exec": 2, "print": 1,
 		markBatchWord: 4, markBracketName: 1, markAtParameter: 5, markSystemVariable: 2, markNationalString: 1,
 	},
-	CallsRead: true,
-	read:      readSQLServer,
+	read: readSQLServer,
 }
 
 // sqlServerReader reads one script batch by batch.

@@ -165,6 +165,16 @@ func NewIndex(catalogs ...*Catalog) *Index {
 	return ix
 }
 
+// HasSchema reports whether some routine is in a schema or container of that name.
+func (ix *Index) HasSchema(name string) bool {
+	for _, r := range ix.routines {
+		if SameName(r.Schema, name) || SameName(r.Container, name) {
+			return true
+		}
+	}
+	return false
+}
+
 // All returns every routine in the index, in catalog order.
 func (ix *Index) All() []*Routine { return ix.routines }
 

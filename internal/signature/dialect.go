@@ -39,6 +39,12 @@ type Naming struct {
 	// CallsFunctions is true where a function can be called by the statement
 	// that calls procedures.
 	CallsFunctions bool
+	// ExecCalls is true where EXEC or EXECUTE calls a routine; elsewhere it runs a
+	// prepared statement, or nothing.
+	ExecCalls bool
+	// ShownOutputs is true where a placeholder in a script stands for an output
+	// that the console shows.
+	ShownOutputs bool
 	// NamedArguments is true where the call statement takes arguments by name.
 	NamedArguments bool
 	// CallRulesKnown is true where the rules about status codes, rows and kinds of
@@ -75,7 +81,7 @@ var namings = map[Dialect]Naming{
 	// which does not tell case apart by default ("Database identifiers").
 	SQLServer: {
 		Fold: asWritten, DefaultSchema: "dbo", Sigil: '@',
-		HasStatus: true, CallsFunctions: true, NamedArguments: true, OneNameSpace: true, CallRulesKnown: true,
+		HasStatus: true, CallsFunctions: true, ExecCalls: true, NamedArguments: true, OneNameSpace: true, CallRulesKnown: true,
 		TablesMayBeLeftOut: true, UnsizedIsOne: true, OutputsNeedSize: true, QuoteOpen: "[", QuoteClose: "]",
 		System: func(schema, name string) bool {
 			s, n := strings.ToLower(schema), strings.ToLower(name)
@@ -94,7 +100,7 @@ var namings = map[Dialect]Naming{
 	},
 	// "Database object naming rules".
 	Oracle: {
-		Fold: strings.ToUpper, RowsByCursor: true, CallsFunctions: true, NamedArguments: true, Overloads: true, OneNameSpace: true, QuoteOpen: `"`, QuoteClose: `"`,
+		Fold: strings.ToUpper, RowsByCursor: true, CallsFunctions: true, ExecCalls: true, NamedArguments: true, Overloads: true, OneNameSpace: true, QuoteOpen: `"`, QuoteClose: `"`,
 		System: func(schema, name string) bool {
 			s := strings.ToLower(schema)
 			return s == "sys" || s == "standard" || strings.HasPrefix(s, "dbms_") || strings.HasPrefix(s, "utl_") || strings.HasPrefix(s, "owa") ||
@@ -103,7 +109,7 @@ var namings = map[Dialect]Naming{
 	},
 	// "Identifiers".
 	HANA: {
-		Fold: strings.ToUpper, NamedArguments: true, QuoteOpen: `"`, QuoteClose: `"`, TablesMayBeLeftOut: true,
+		Fold: strings.ToUpper, NamedArguments: true, ShownOutputs: true, QuoteOpen: `"`, QuoteClose: `"`, TablesMayBeLeftOut: true,
 		System: systemSchemas("sys", "_sys_afl", "_sys_bic", "_sys_repo", "sqlscript_print", "sqlscript_string"),
 	},
 	// "Identifier requirements".
@@ -115,7 +121,7 @@ var namings = map[Dialect]Naming{
 	},
 	// "Identifiers", "SQLPL RETURN statement".
 	Db2: {
-		Fold: strings.ToUpper, HasStatus: true, NamedArguments: true, Overloads: true, QuoteOpen: `"`, QuoteClose: `"`,
+		Fold: strings.ToUpper, HasStatus: true, NamedArguments: true, ShownOutputs: true, Overloads: true, QuoteOpen: `"`, QuoteClose: `"`,
 		System: systemSchemas("sysproc", "sysibm", "sysfun", "sysibmadm", "sysibminternal", "syscat"),
 	},
 	// "Rules for regular object identifiers".

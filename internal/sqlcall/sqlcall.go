@@ -167,11 +167,34 @@ func Parse(c *sqltext.Cursor) (Call, bool) {
 	} else if call.Verb != "call" || c.Peek().Kind == sqltext.Placeholder {
 		call.Arguments = open(c)
 	}
+	if call.Verb == "execute" {
+		call.Arguments = append(call.Arguments, ReturningValues(c)...)
+	}
 	call.End = int(c.At(c.I - 1).End)
 	if braced && c.AtOp('}') {
 		call.End = int(c.Next().End)
 	}
 	return call, true
+}
+
+// ReturningValues reads RETURNING_VALUES (variable, …), where Firebird's EXECUTE
+// PROCEDURE puts the outputs; they are arguments behind the others. It returns
+// nothing, without moving, where no such word follows.
+func ReturningValues(c *sqltext.Cursor) []Argument {
+	if !c.AcceptWord("returning_values") {
+		return nil
+	}
+	var args []Argument
+	if c.AtOp('(') {
+		args = bracketed(c)
+	} else {
+		args = open(c)
+	}
+	for i := range args {
+		args[i].OutWord, args[i].Kind = true, Variable
+		args[i].Text = strings.TrimPrefix(args[i].Text, ":")
+	}
+	return args
 }
 
 // ParseBare reads a call that no verb begins, as procedural languages have it:
@@ -318,6 +341,19 @@ func argument(c *sqltext.Cursor, first, last int) Argument {
 		a.Name = c.Name(t)
 		first += 2
 	}
+	for last-first > 1 { // IN a => 1, OUT b => :x, as HANA has it
+		w := c.At(first)
+		if out := w.Kw == sqltext.OUT || w.Is(c.Src, "inout"); !out && w.Kw != sqltext.IN || c.At(first+1).Kind == sqltext.Punct && c.At(first+1).Op != ':' {
+			break
+		} else if out {
+			a.OutWord = true
+		}
+		first++
+		if op := c.At(first + 1); last-first > 2 && c.At(first).IsName() && op.Kind == sqltext.Punct && op.Op == sqltext.OpArrow {
+			a.Name = c.Name(c.At(first))
+			first += 2
+		}
+	}
 	for last-first > 1 && (c.At(last-1).Kw == sqltext.OUT || c.At(last-1).Kw == sqltext.OUTPUT) {
 		a.OutWord = true
 		last--
@@ -417,4 +453,35 @@ func Find(src []byte, lex *sqltext.Lexis) []Call {
 		c.I++
 	}
 	return calls
+}
+
+// List reads argument, … without brackets, up to the end of the statement.
+func List(c *sqltext.Cursor) []Argument {
+	var args []Argument
+	for !c.Done() && !c.AtOp(';') {
+		first, depth := c.I, 0
+		for ; !c.Done(); c.I++ {
+			t := c.Peek()
+			if t.Kind != sqltext.Punct {
+				if depth == 0 && (t.Kind == sqltext.BatchEnd || t.Kind == sqltext.Delimiter) {
+					break
+				}
+				continue
+			}
+			if depth == 0 && (t.Op == ',' || t.Op == ';' || t.Op == ')') {
+				break
+			}
+			switch t.Op {
+			case '(':
+				depth++
+			case ')':
+				depth--
+			}
+		}
+		args = append(args, argument(c, first, c.I))
+		if !c.AcceptOp(',') {
+			break
+		}
+	}
+	return args
 }
