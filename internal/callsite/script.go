@@ -100,7 +100,7 @@ func (r *scriptReader) immediate() []*Call {
 					given[i].Start, given[i].End = given[i].Start+base, given[i].End+base
 				}
 			}
-			calls = append(calls, r.inText(sqltext.StringValue(string(text.Bytes(src)), r.lex), r.span(base+int(text.Start), base+int(text.End)), &ddl.Scope{}, given)...)
+			calls = append(calls, r.inText(sqltext.StringValue(string(text.Bytes(src)), r.lex), r.span(base+int(text.Start), base+int(text.End)), &ddl.Scope{Body: &body.Body{}}, given)...)
 			c.I--
 		}
 	}

@@ -43,7 +43,9 @@ func (a *application) keep(files map[string]bool) {
 	a.calls, a.problems, a.suppressions, a.files = calls, problems, suppressions, len(files)
 }
 
-func isCode(name string) bool { return hostcode.LanguageOf(name) != nil || source.IsDDL(name) }
+func isCode(name string) bool {
+	return hostcode.LanguageOf(name) != nil || source.IsDDL(name) || callsite.IsSheet(name) || strings.HasSuffix(strings.ToLower(name), ".xml")
+}
 
 // declaredTypes finds the names of the types that a source file declares, by a
 // search for words: the file need not be parsed for it.
@@ -89,7 +91,7 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 		r := &results[i]
 		path := entries[i].Path
 		isHost := hostcode.LanguageOf(path) != nil
-		if !isHost && !source.IsDDL(path) && !entries[i].Named {
+		if !isHost && !isCode(path) && !entries[i].Named {
 			r.skipped = true
 			return
 		}
@@ -100,6 +102,16 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 		}
 		shown := tree.Show(path)
 		r.suppress = check.Suppressions(shown, text)
+		switch {
+		case callsite.IsSheet(path):
+			r.sql, r.more = callsite.FromSheet(shown, text)
+			return
+		case strings.HasSuffix(strings.ToLower(path), ".xml"):
+			if r.skipped = !callsite.IsMapper(path, text); !r.skipped {
+				r.sql = callsite.FromMapper(shown, text)
+			}
+			return
+		}
 		if !isHost {
 			r.sql, r.more = scriptCalls(shown, text, dialect)
 			return

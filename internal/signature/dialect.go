@@ -128,7 +128,7 @@ var namings = map[Dialect]Naming{
 	Firebird: {Fold: strings.ToUpper, QuoteOpen: `"`, QuoteClose: `"`, System: func(schema, _ string) bool { return strings.HasPrefix(strings.ToLower(schema), "rdb$") }},
 	// Names keep their case and are compared without it ("Object names").
 	Teradata: {
-		Fold: asWritten, QuoteOpen: `"`, QuoteClose: `"`,
+		Fold: asWritten, ExecCalls: true, QuoteOpen: `"`, QuoteClose: `"`,
 		System: systemSchemas("dbc", "syslib", "sysudtlib", "td_sysfnlib", "td_sysxml", "sqlj"),
 	},
 	// ISO/IEC 9075-2, clause 5.4.

@@ -1,0 +1,88 @@
+package callsite_test
+
+import (
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ramekin/internal/callsite"
+	"ramekin/internal/signature"
+)
+
+func TestMapperFiles(t *testing.T) {
+	src, err := os.ReadFile("testdata/Mapper.xml")
+	require.NoError(t, err)
+	require.True(t, callsite.IsMapper("Mapper.xml", src))
+	assert.False(t, callsite.IsMapper("pom.xml", []byte("<project/>")))
+	clean := strings.ReplaceAll(string(src), " -->", "")
+	holdAgainst(t, []byte(clean), "<!--", callsite.FromMapper("Mapper.xml", src))
+}
+
+func TestSheetOfLines(t *testing.T) {
+	src, err := os.ReadFile("testdata/night.calls.csv")
+	require.NoError(t, err)
+	require.True(t, callsite.IsSheet("x/night.calls.csv"))
+	assert.False(t, callsite.IsSheet("x/night.csv"), "any other table is none")
+	calls, problems := callsite.FromSheet("night.calls.csv", src)
+	var got []string
+	for _, c := range calls {
+		got = append(got, describe(c))
+	}
+	assert.Equal(t, []string{
+		"berth.assign(return int32, in int32 @vessel_id 7, out string @note) captured",
+		"fares.quote(return int32, in int32 vessel, out decimal) captured",
+		"tide.close_all()",
+		"tide.close()",
+	}, got)
+	assert.Equal(t, callsite.Span{File: "night.calls.csv", Line: 3, Column: 8, EndLine: 3, EndColumn: 20}, calls[0].At)
+	assert.Equal(t, 200, calls[0].Arguments[2].Size)
+	assert.Equal(t, 4, calls[0].Arguments[2].At.Line)
+	assert.NotEmpty(t, calls[0].Arguments[2].Reads, "a variable takes it")
+	require.Len(t, problems, 1)
+	assert.Equal(t, `"x" is no position: write a whole number`, problems[0].Message)
+	assert.Equal(t, 10, problems[0].Line)
+}
+
+func TestSheetOfTables(t *testing.T) {
+	src, err := os.ReadFile("testdata/night.calls.toml")
+	require.NoError(t, err)
+	calls, problems := callsite.FromSheet("night.calls.toml", src)
+	require.Len(t, calls, 2)
+	assert.Equal(t, "berth.assign(in int32 @vessel_id 7, out string @note)", describe(calls[0]))
+	assert.Equal(t, 3, calls[0].At.Line)
+	assert.Equal(t, 11, calls[0].Arguments[1].At.Line)
+	assert.Empty(t, calls[0].Arguments[1].Reads, "nothing takes it")
+	assert.Equal(t, "fares.quote(in unknown vessel, in unknown)", describe(calls[1]))
+	require.Len(t, problems, 1)
+	assert.Equal(t, `"sideways" is no direction: write in, out, inout or return`, problems[0].Message)
+}
+
+func TestSheetsThatCannotBeRead(t *testing.T) {
+	for text, want := range map[string]string{
+		"a,b\n1,2":             `there is no column "a"`,
+		"":                     "begins with a line of column names",
+		"call\nx":              "no column routine",
+		"routine\n\"x":         "this line cannot be read",
+		"routine,position\n,1": "this line names no routine",
+	} {
+		_, problems := callsite.FromSheet("a.calls.csv", []byte(text))
+		assert.True(t, told(problems, want), "%s: %v", text, problems)
+	}
+	for text, want := range map[string]string{
+		"[[call]]\nroutine = 1":                         "no TOML that can be read",
+		"[[call]]\nroutin = \"x\"":                      "there is no call.routin",
+		"[[call]]\n":                                    "names no routine",
+		"[[call]]\nroutine = \"x\"\nresults = \"lost\"": "results is read or ignored",
+	} {
+		_, problems := callsite.FromSheet("a.calls.toml", []byte(text))
+		assert.True(t, told(problems, want), "%s: %v", text, problems)
+	}
+}
+
+func told(problems []signature.Problem, want string) bool {
+	return slices.ContainsFunc(problems, func(p signature.Problem) bool { return strings.Contains(p.Message, want) })
+}
