@@ -212,7 +212,7 @@ func adonetCall(ev *evaluator, recv value, method string, args []value, node hos
 		}
 		p, what := providerOf(typ)
 		if p == nil {
-			if typ != "" && typ != "var" && !strings.HasSuffix(typ, "Connection") && !strings.HasSuffix(typ, "Factory") || !usesAdonet(ev.u.tree.Src) {
+			if typ != "" && typ != "var" && !strings.HasSuffix(typ, "Connection") && !strings.HasSuffix(typ, "Factory") || !usesAdonet(ev.u) {
 				return value{}, false
 			}
 			p = &providers[0]
@@ -231,9 +231,9 @@ func adonetCall(ev *evaluator, recv value, method string, args []value, node hos
 	return value{}, false
 }
 
-func usesAdonet(src []byte) bool {
+func usesAdonet(u *unit) bool {
 	for _, w := range []string{"System.Data", "Data.SqlClient", "DbCommand", "DbConnection", "MySqlConnector", "MySql.Data", "CommandType"} {
-		if contains(src, w) {
+		if u.has(w) {
 			return true
 		}
 	}

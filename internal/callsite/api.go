@@ -14,8 +14,9 @@ type API struct {
 	Name string
 	// Hosts are the languages that the API is of.
 	Hosts []string
-	// Words are those without which a file cannot use the API.
-	Words []string
+	// Words are those without which a file cannot use the API. Those of Weak say so
+	// only in a file that has the text of a statement too.
+	Words, Weak []string
 	// enums are types whose members are the API's constants.
 	enums []string
 	// create follows new Type(…); call follows receiver.method(…) where the
@@ -37,7 +38,9 @@ func init() {
 	APIs = []*API{&jdbc, &adonet, &dbapi, &nodeClients, &goSQL, &phpClients, &netMappers, &spring, &jpa}
 	for _, a := range APIs {
 		for _, h := range a.Hosts {
-			apiWords[h] = append(apiWords[h], a.Words...)
+			apiWords[h] = append(append(apiWords[h], a.Words...), a.Weak...)
+			strongWords[h] = append(strongWords[h], a.Words...)
+			weakWords[h] = append(weakWords[h], a.Weak...)
 		}
 		for _, e := range a.enums {
 			apiEnums[e] = true
@@ -49,25 +52,49 @@ func init() {
 func (a *API) serves(lang *hostcode.Language) bool { return slices.Contains(a.Hosts, lang.Name) }
 
 var (
-	apiWords = map[string][]string{}
-	apiEnums = map[string]bool{}
+	// apiWords are the words of the APIs of a language, strongWords those that
+	// suffice alone, weakWords the others.
+	apiWords, strongWords, weakWords = map[string][]string{}, map[string][]string{}, map[string][]string{}
+	apiEnums                         = map[string]bool{}
 )
 
 func isAPIEnum(name string) bool { return apiEnums[name] }
 
 // wordsOf returns the words of the APIs of a language.
-func wordsOf(lang *hostcode.Language) []string {
-	if w, ok := apiWords[lang.Name]; ok {
-		return w
-	}
-	return nil
-}
+func wordsOf(lang *hostcode.Language) []string { return apiWords[lang.Name] }
 
 // MayCall reports whether a file's text can have a call in it: a search for a
 // few words, before anything is parsed.
 func MayCall(lang *hostcode.Language, text []byte) bool {
-	for _, w := range wordsOf(lang) {
+	for _, w := range strongWords[lang.Name] {
 		if bytes.Contains(text, []byte(w)) {
+			return true
+		}
+	}
+	for _, w := range weakWords[lang.Name] {
+		if bytes.Contains(text, []byte(w)) {
+			return hasStatementText(text)
+		}
+	}
+	return false
+}
+
+// hasStatementText reports whether a literal begins as a statement that calls,
+// or that functions can stand in.
+func hasStatementText(text []byte) bool {
+	for i := 0; i < len(text); i++ {
+		if c := text[i]; c != '"' && c != '\'' && c != '`' {
+			continue
+		}
+		j := i + 1
+		for j < len(text) && (text[j] <= ' ' || text[j] == '{' || text[j] == '?' || text[j] == '=' || text[j] == '"') {
+			j++
+		}
+		if j+4 > len(text) {
+			return false
+		}
+		switch string([]byte{text[j] | 0x20, text[j+1] | 0x20, text[j+2] | 0x20, text[j+3] | 0x20}) {
+		case "call", "exec", "sele", "begi", "decl", "perf", "set ", "with", "inse":
 			return true
 		}
 	}

@@ -334,7 +334,7 @@ func (b *bound) finishText(text value) []*Call {
 	lex := b.lexis(flat)
 	var calls []*Call
 	for _, sc := range callsIn(flat, lex) {
-		if sc.Dynamic {
+		if sc.Dynamic || sc.Verb == "expression" && len(sc.Name) == 1 && isServerFunction(sc.Name[0]) {
 			continue
 		}
 		calls = append(calls, b.textCall(text, sql, flat, marks, &sc))
@@ -696,6 +696,18 @@ func uniqueOrdinal(marks map[int]mark, m mark) int {
 		}
 	}
 	return n
+}
+
+// isServerFunction reports whether an unqualified name is one of those that
+// servers reserve for their own functions.
+func isServerFunction(name string) bool {
+	lower := strings.ToLower(name)
+	for _, prefix := range []string{"pg_", "pragma_", "xml", "json_", "st_", "sys_", "fn_", "conflict", "vector_", "ts_", "inet_", "regr_", "has_", "to_", "try_to_", "as_", "is_"} {
+		if strings.HasPrefix(lower, prefix) {
+			return true
+		}
+	}
+	return false
 }
 
 // sqlBuiltIn reports whether a name is that of a function that servers have.

@@ -304,35 +304,58 @@ EXEC sp_who
 	assert.True(t, calls[6].IsSystem())
 }
 
+// sources are the test data by the name that each is read under.
+var sources = map[string]string{"Jdbc.java": "Jdbc.java", "Spring.java": "Spring.java", "Ado.cs": "Ado.cs", "Mappers.cs": "Mappers.cs", "Desk.vb": "Desk.vb",
+	"Dbapi.py": "Dbapi.py", "node.ts": "node.ts", "node.js": "node.js", "desk.php": "desk.php", "desk.go": "desk.go.txt",
+	"Mapper.xml": "Mapper.xml", "night.calls.csv": "night.calls.csv", "night.calls.toml": "night.calls.toml"}
+
+// callsOf reads a file of any kind.
+func callsOf(path string, text []byte) []*callsite.Call {
+	switch {
+	case callsite.IsSheet(path):
+		calls, _ := callsite.FromSheet(path, text)
+		return calls
+	case strings.HasSuffix(path, ".xml"):
+		return callsite.FromMapper(path, text)
+	}
+	return callsite.Analyze([]callsite.File{{Path: path, Text: text}}, callsite.Source{})
+}
+
+// TestBrokenSources reads every file cut off at, or less, some of its bytes: no
+// panic, and what stands before is still found.
 func TestBrokenSources(t *testing.T) {
-	for _, path := range []string{"Jdbc.java", "Ado.cs"} {
-		src, err := os.ReadFile("testdata/" + path)
-		require.NoError(t, err)
-		if testing.Short() {
-			src = src[:1200]
-		}
-		n, i := 0, 0
-		testkit.Broken(src, func(broken []byte) {
-			if i++; i%3 != 0 { // a third of them keeps the suite short
-				return
+	for path, file := range sources {
+		t.Run(path, func(t *testing.T) {
+			src, err := os.ReadFile("testdata/" + file)
+			require.NoError(t, err)
+			every := max(1, 2*len(src)/1500) // some of them keep the suite short
+			if testing.Short() {
+				every *= 5
 			}
-			n += len(callsite.Analyze([]callsite.File{{Path: path, Text: broken}}, callsite.Source{}))
+			n, i := 0, 0
+			testkit.Broken(src, func(broken []byte) {
+				if i++; i%every == 0 {
+					n += len(callsOf(path, broken))
+				}
+			})
+			assert.Positive(t, n)
 		})
-		assert.Positive(t, n)
 	}
 }
 
 func FuzzAnalyze(f *testing.F) {
-	for _, path := range []string{"Jdbc.java", "Ado.cs"} {
-		src, err := os.ReadFile("testdata/" + path)
+	var paths []string
+	for path, file := range sources {
+		src, err := os.ReadFile("testdata/" + file)
 		if err != nil {
 			f.Fatal(err)
 		}
 		f.Add(src)
+		paths = append(paths, path)
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {
-		for _, path := range []string{"A.java", "A.cs"} {
-			for _, c := range callsite.Analyze([]callsite.File{{Path: path, Text: src}}, callsite.Source{}) {
+		for _, path := range paths {
+			for _, c := range callsOf(path, src) {
 				if c.At.Line < 1 || c.State == "" {
 					t.Fatalf("%+v", c)
 				}

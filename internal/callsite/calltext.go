@@ -1,14 +1,11 @@
 package callsite
 
 import (
-	"bytes"
 	"strings"
 
 	"ramekin/internal/signature"
 	"ramekin/internal/sqlcall"
 )
-
-func contains(src []byte, word string) bool { return bytes.Contains(src, []byte(word)) }
 
 // unresolvedText is a call whose text is not known without running the program.
 func unresolvedText(s *site, text value) *Call {

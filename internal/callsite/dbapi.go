@@ -12,7 +12,8 @@ import (
 var dbapi = API{
 	Name:  "dbapi",
 	Hosts: []string{"python"},
-	Words: []string{"callproc", "callfunc", ".execute", "sqlalchemy", "read_sql", ".fetchrow(", ".fetchval(", "exec_driver_sql"},
+	Words: []string{"callproc", "callfunc", "sqlalchemy", "read_sql", "exec_driver_sql", "pyodbc", "psycopg", "oracledb", "cx_Oracle", "pymssql", "pymysql", "mysql.connector", "hdbcli"},
+	Weak:  []string{".execute", ".fetchrow(", ".fetchval(", ".fetch("},
 	create: func(*evaluator, string, []value, hostcode.NodeID) (value, bool) {
 		return value{}, false
 	},
@@ -37,11 +38,11 @@ var pythonDrivers = []driver{
 }
 
 // driverOf is the one driver that a file uses, by the words in its text.
-func driverOf(src []byte, drivers []driver) driver {
+func driverOf(u *unit, drivers []driver) driver {
 	found := driver{style: percentMarks | colonMarks}
 	n := 0
 	for _, d := range drivers {
-		if contains(src, d.word) {
+		if u.has(d.word) {
 			found = d
 			n++
 		}
@@ -81,6 +82,9 @@ func dbapiCall(ev *evaluator, recv value, method string, args []value, node host
 	}
 	switch {
 	case method == "cursor":
+		if usesOnlyWithoutRoutines(ev.u, pythonDrivers) {
+			return value{}, false
+		}
 		c := newCursor(ev)
 		return value{kind: objectValue, obj: c}, true
 	case method == "var" && len(args) > 0 && (isCursorName(recv.sym) || recv.param):
@@ -96,7 +100,7 @@ func dbapiCall(ev *evaluator, recv value, method string, args []value, node host
 			return value{}, false
 		}
 	case pythonTextMethods[method]:
-		if len(args) == 0 || notDatabase(recv) || !looksLikeStatement(args[0]) {
+		if len(args) == 0 || usesOnlyWithoutRoutines(ev.u, pythonDrivers) || notDatabase(recv) || !looksLikeStatement(args[0]) {
 			return value{}, false
 		}
 	default:
@@ -119,6 +123,23 @@ func notDatabase(v value) bool {
 	word := strings.ToLower(lastWord(v))
 	for _, w := range []string{"log", "shell", "subprocess", "console", "command", "job", "task", "thread", "executor", "ssh", "runner", "plan", "mock", "printer", "parser", "expect"} {
 		if strings.Contains(word, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// withoutRoutines are databases that have no stored routines: what a file that
+// uses only such a one runs are no calls.
+var withoutRoutines = []string{"sqlite3", "sqlite:", "better-sqlite", "aiosqlite", "duckdb"}
+
+// usesOnlyWithoutRoutines reports whether a file's database has no stored routines.
+func usesOnlyWithoutRoutines(u *unit, drivers []driver) bool {
+	if d := driverOf(u, drivers); d.word != "" {
+		return false
+	}
+	for _, w := range withoutRoutines {
+		if u.has(w) {
 			return true
 		}
 	}
@@ -161,7 +182,7 @@ func (ev *evaluator) adopt(fn hostcode.NodeID, v value) {
 		if have := ev.lookup(t.Name(base)); have != nil {
 			if have.v.obj == nil {
 				v.typ, v.param = have.v.typ, have.v.param
-				have.v = v
+				ev.assignTo(have, v)
 			}
 			return
 		}
@@ -219,7 +240,7 @@ func sqlFunction(ev *evaluator, recv value, method string, args []value, node ho
 	text := value{kind: textValue, typ: "str", tree: ev.u, node: fn, parts: []part{{text: full, tree: ev.u, node: fn}}}
 	b := newBound(ev, node, text, &sqlalchemyConvention)
 	b.isName, b.executed = true, true
-	b.dialect = driverOf(ev.u.tree.Src, pythonDrivers).dialect
+	b.dialect = driverOf(ev.u, pythonDrivers).dialect
 	b.readsRows, b.rowsEscape = true, true
 	for i, a := range args {
 		b.giveOne(ev, bindKey{index: i + 1}, "", a, node)
@@ -237,7 +258,7 @@ type cursor struct {
 }
 
 func newCursor(ev *evaluator) *cursor {
-	return &cursor{driver: driverOf(ev.u.tree.Src, pythonDrivers)}
+	return &cursor{driver: driverOf(ev.u, pythonDrivers)}
 }
 
 // cursorVar is cursor.var(type, size).

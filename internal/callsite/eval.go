@@ -1,6 +1,8 @@
 package callsite
 
 import (
+	"maps"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -22,6 +24,13 @@ const (
 type variable struct {
 	name string
 	v    value
+	at   int // its index
+}
+
+// change is the value that a variable had before it was assigned.
+type change struct {
+	at  int
+	old value
 }
 
 // evaluator walks over one function.
@@ -32,6 +41,10 @@ type evaluator struct {
 	fields map[string]value // fields of the class that hold objects
 	vars   []variable
 	scopes []int
+	// names counts the variables of each name.
+	names map[string]int
+	// log holds what assignments changed, so that a branch can be undone.
+	log []change
 	// closers are the objects to close at the end of each scope.
 	closers []scopeCloser
 	returns []value
@@ -59,6 +72,9 @@ func (ev *evaluator) pop() {
 		ev.closeValue(ev.closers[last].v)
 		ev.closers = ev.closers[:last]
 	}
+	for _, v := range ev.vars[ev.scopes[n]:] {
+		ev.names[ev.key(v.name)]--
+	}
 	ev.vars = ev.vars[:ev.scopes[n]]
 	ev.scopes = ev.scopes[:n]
 }
@@ -71,9 +87,68 @@ func (ev *evaluator) closeValue(v value) {
 	}
 }
 
-func (ev *evaluator) define(name string, v value) { ev.vars = append(ev.vars, variable{name, v}) }
+func (ev *evaluator) define(name string, v value) {
+	ev.vars = append(ev.vars, variable{name, v, len(ev.vars)})
+	if ev.names == nil {
+		ev.names = map[string]int{}
+	}
+	ev.names[ev.key(name)]++
+}
+
+// key is what a name is told apart from others by.
+func (ev *evaluator) key(name string) string {
+	if ev.u.tree.Lang.IgnoresCase {
+		return strings.ToLower(name)
+	}
+	return name
+}
+
+// assignTo gives a variable another value.
+func (ev *evaluator) assignTo(have *variable, v value) {
+	ev.log = append(ev.log, change{have.at, have.v})
+	have.v = v
+}
+
+// isolated runs a branch, undoes what it assigned and returns the values that
+// its variables had at its end. It costs what the branch assigns, however many
+// variables there are.
+func (ev *evaluator) isolated(run func()) map[int]value {
+	mark := len(ev.log)
+	run()
+	var changed map[int]value
+	for i := len(ev.log) - 1; i >= mark; i-- {
+		c := ev.log[i]
+		if c.at >= len(ev.vars) {
+			continue // its scope has ended
+		}
+		if changed == nil {
+			changed = map[int]value{}
+		}
+		if _, ok := changed[c.at]; !ok {
+			changed[c.at] = ev.vars[c.at].v
+		}
+		ev.vars[c.at].v = c.old
+	}
+	ev.log = ev.log[:mark]
+	return changed
+}
+
+// accept gives variables the values of a branch; joined keeps those they had as
+// alternatives.
+func (ev *evaluator) accept(changed map[int]value, joined bool) {
+	for _, at := range slices.Sorted(maps.Keys(changed)) {
+		v := changed[at]
+		if joined {
+			v = join(v, ev.vars[at].v)
+		}
+		ev.assignTo(&ev.vars[at], v)
+	}
+}
 
 func (ev *evaluator) lookup(name string) *variable {
+	if ev.names[ev.key(name)] == 0 {
+		return nil
+	}
 	for i := len(ev.vars) - 1; i >= 0; i-- {
 		if ev.vars[i].name == name || ev.u.tree.Lang.IgnoresCase && strings.EqualFold(ev.vars[i].name, name) {
 			return &ev.vars[i]
@@ -324,16 +399,6 @@ func (ev *evaluator) typedInit(field, init hostcode.NodeID) value {
 	return ev.initOf(typ, init)
 }
 
-func (ev *evaluator) snapshot() []variable { return append([]variable(nil), ev.vars...) }
-
-// merge joins the variables of two paths.
-func (ev *evaluator) merge(a, b []variable) {
-	n := min(len(a), len(b), len(ev.vars))
-	for i := range n {
-		ev.vars[i].v = join(a[i].v, b[i].v)
-	}
-}
-
 func (ev *evaluator) branch(id hostcode.NodeID) bool {
 	t := ev.u.tree
 	cond, then, els := t.Child(id, 0), t.Child(id, 1), t.Child(id, 2)
@@ -346,16 +411,14 @@ func (ev *evaluator) branch(id hostcode.NodeID) bool {
 	}
 	mine := append([]*comparison(nil), ev.comparisons[mark:]...)
 	ev.comparisons = ev.comparisons[:mark]
-	before := ev.snapshot()
 	fieldsBefore := copyFields(ev.fields)
-	thenLeaves := ev.statement(then)
-	after := ev.snapshot()
+	var thenLeaves, elseLeaves bool
+	inThen := ev.isolated(func() { thenLeaves = ev.statement(then) })
 	fieldsThen := copyFields(ev.fields)
-	copy(ev.vars, before)
-	elseLeaves := false
+	var inElse map[int]value
 	if els != 0 {
 		restoreFields(ev.fields, fieldsBefore)
-		elseLeaves = ev.statement(els)
+		inElse = ev.isolated(func() { elseLeaves = ev.statement(els) })
 		for k, v := range fieldsThen {
 			if w, ok := ev.fields[k]; !ok || w.kind != objectValue {
 				ev.fields[k] = v
@@ -370,10 +433,20 @@ func (ev *evaluator) branch(id hostcode.NodeID) bool {
 	}
 	switch {
 	case thenLeaves && !elseLeaves:
+		ev.accept(inElse, false)
 	case elseLeaves && !thenLeaves:
-		copy(ev.vars, after)
+		ev.accept(inThen, false)
 	default:
-		ev.merge(after, ev.snapshot())
+		for at, v := range inThen { // of both branches; what one leaves alone it leaves as it was
+			other, ok := inElse[at]
+			if !ok {
+				other = ev.vars[at].v
+			}
+			inThen[at] = join(v, other)
+			delete(inElse, at)
+		}
+		ev.accept(inThen, false)
+		ev.accept(inElse, true)
 	}
 	return thenLeaves && els != 0 && elseLeaves
 }
@@ -437,7 +510,7 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 			if over := t.At(c).NextSibling; over != 0 && over != body && t.Last(c) == t.Child(c, 0) {
 				if row, ok := ev.iterated(ev.eval(over), over); ok {
 					if v := ev.lookup(t.Name(c)); v != nil {
-						v.v = row
+						ev.assignTo(v, row)
 					}
 					continue
 				}
@@ -468,7 +541,7 @@ func (ev *evaluator) loop(id hostcode.NodeID) {
 		}
 		if target != 0 && t.Kind(target) == hostcode.Name {
 			if v := ev.lookup(t.Name(target)); v != nil && v.v.kind == intValue {
-				v.v = value{typ: v.v.typ}
+				ev.assignTo(v, value{typ: v.v.typ})
 			}
 		}
 	})
@@ -515,7 +588,7 @@ func (ev *evaluator) unroll(name string, items []value, body hostcode.NodeID) {
 	for _, item := range items {
 		if v := ev.lookup(name); v != nil {
 			item.fromCaller = true // its expression in the list says more than the variable's name
-			v.v = item
+			ev.assignTo(v, item)
 		}
 		if body != 0 {
 			ev.statement(body)
@@ -534,35 +607,32 @@ func (ev *evaluator) switchCases(id hostcode.NodeID) value {
 			hasDefault = true
 		}
 	}
-	before := ev.snapshot()
 	var out value
 	first := true
 	for c := range t.Children(id) {
 		if t.Kind(c) != hostcode.Case {
 			continue
 		}
-		copy(ev.vars, before)
-		for l := range t.Children(c) {
-			if t.Kind(l) == hostcode.Block {
-				if st := t.Child(l, 0); t.Kind(id) == hostcode.SwitchExp && t.Kind(st) == hostcode.ExprStmt {
-					v := ev.eval(t.Child(st, 0))
-					if first {
-						out, first = v, false
+		changed := ev.isolated(func() {
+			for l := range t.Children(c) {
+				if t.Kind(l) == hostcode.Block {
+					if st := t.Child(l, 0); t.Kind(id) == hostcode.SwitchExp && t.Kind(st) == hostcode.ExprStmt {
+						v := ev.eval(t.Child(st, 0))
+						if first {
+							out, first = v, false
+						} else {
+							out = join(out, v)
+						}
 					} else {
-						out = join(out, v)
+						ev.statement(l)
 					}
-				} else {
-					ev.statement(l)
+					continue
 				}
-				continue
+				label := ev.eval(l)
+				ev.compare("==", subject, label, ev.u.span(l), hasDefault || t.Kind(id) == hostcode.SwitchExp)
 			}
-			label := ev.eval(l)
-			ev.compare("==", subject, label, ev.u.span(l), hasDefault || t.Kind(id) == hostcode.SwitchExp)
-		}
-		after := ev.snapshot()
-		copy(ev.vars, before)
-		ev.merge(before, after)
-		before = ev.snapshot()
+		})
+		ev.accept(changed, true)
 	}
 	if subject.origin != nil {
 		if u := subject.origin.site.use(subject.origin.key); u.switchAt == nil {
@@ -586,12 +656,12 @@ func (ev *evaluator) try(id hostcode.NodeID) {
 				resources = append(resources, v.v)
 			}
 		case hostcode.Block, hostcode.Catch:
-			before := ev.snapshot()
 			if t.Kind(c) == hostcode.Catch {
-				for b := range t.Children(c) {
-					ev.statement(b)
-				}
-				ev.merge(before, ev.snapshot())
+				ev.accept(ev.isolated(func() {
+					for b := range t.Children(c) {
+						ev.statement(b)
+					}
+				}), true)
 				continue
 			}
 			ev.statement(c)

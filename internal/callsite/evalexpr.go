@@ -102,7 +102,7 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 			ev.declaration(c)
 		} else if t.Kind(c) == hostcode.Name {
 			if v := ev.lookup(t.Name(c)); v != nil && v.v.kind != objectValue {
-				v.v = value{typ: v.v.typ}
+				ev.assignTo(v, value{typ: v.v.typ})
 			}
 		}
 		return value{}
@@ -196,6 +196,12 @@ func lineEnd(u *unit, id hostcode.NodeID) value {
 	return value{kind: textValue, typ: "string", tree: u, node: id, parts: []part{{text: "\n", tree: u, node: id}}}
 }
 
+// isRequire reports whether a call is require("module").
+func isRequire(t *hostcode.Tree, id hostcode.NodeID) bool {
+	fn := t.Child(id, 0)
+	return t.Kind(id) == hostcode.Call && t.Kind(fn) == hostcode.Name && t.Name(fn) == "require"
+}
+
 // inherited is the value of a field of the class at hand, of what it builds
 // on, or of the classes around it.
 func (ev *evaluator) inherited(name string) (v value, ok bool) {
@@ -237,7 +243,7 @@ func (p *project) field(c *classInfo, name string) (value, bool) {
 	if init := fieldInit(t, f); init != 0 && !c.busy[name] {
 		c.busy[name] = true
 		ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
-		if k := t.Kind(init); k != hostcode.New && k != hostcode.Call || !p.mayTouch(c.u, f) {
+		if k := t.Kind(init); k != hostcode.New && k != hostcode.Call || isRequire(t, init) || !p.mayTouch(c.u, f) {
 			v = ev.eval(init)
 		}
 		c.busy[name] = false
@@ -245,13 +251,19 @@ func (p *project) field(c *classInfo, name string) (value, bool) {
 	if ty := t.Child(f, 0); ty != 0 && t.Kind(ty) == hostcode.Type {
 		v.typ = bareType(t.Text(ty))
 	}
-	for _, other := range c.assigned[name] { // assigned more than once: any of them
+	more := c.assigned[name]
+	if c.busy[name] || len(more) > mostAlternatives {
+		v, more = value{typ: v.typ}, nil
+	}
+	for _, other := range more { // assigned more than once: any of them
+		c.busy[name] = true
 		if k := t.Kind(other); k == hostcode.String || k == hostcode.Interp || k == hostcode.Binary {
 			ev := &evaluator{p: p, u: c.u, class: c, fields: map[string]value{}, inlined: deepestInline}
 			v = join(v, ev.eval(other))
 		} else {
 			v = value{typ: v.typ}
 		}
+		c.busy[name] = false
 	}
 	c.values[name] = v
 	return v, true
@@ -517,7 +529,7 @@ func (ev *evaluator) store(id, target hostcode.NodeID, v value) value {
 				v.typ = have.v.typ
 			}
 			ev.noteReadType(v, have.v.typ, false)
-			have.v = v
+			ev.assignTo(have, v)
 			return v
 		}
 		if t.Lang.DeclaresByAssigning {
@@ -609,7 +621,7 @@ func (ev *evaluator) unary(id hostcode.NodeID) value {
 						after.n = v.n - 1
 					}
 				}
-				have.v = after
+				ev.assignTo(have, after)
 				if t.Kind(id) == hostcode.Unary {
 					return after
 				}

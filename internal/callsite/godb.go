@@ -11,7 +11,8 @@ import (
 var goSQL = API{
 	Name:   "go-sql",
 	Hosts:  []string{"go"},
-	Words:  []string{".Exec", ".Query", ".Prepare", ".MustExec", ".NamedExec", ".NamedQuery", ".Raw(", ".Get(", ".Select(", ".Queue("},
+	Words:  []string{"go-mssqldb", "sql.Named(", "sql.Out{"},
+	Weak:   []string{".Exec", ".Query", ".Prepare", ".MustExec", ".NamedExec", ".NamedQuery", ".Raw(", ".Get(", ".Select(", ".Queue("},
 	create: goCreate,
 	call:   goCall,
 }
@@ -98,7 +99,7 @@ func goCall(ev *evaluator, recv value, method string, args []value, node hostcod
 	}
 	at := -1
 	for i := 0; i <= last && i < len(args); i++ {
-		if looksLikeStatement(args[i]) || isTexty(args[i]) && goName(args[i]) && contains(t.Src, "mssql") {
+		if looksLikeStatement(args[i]) || isTexty(args[i]) && goName(args[i]) && ev.u.has("mssql") {
 			at = i
 			break
 		}
@@ -106,7 +107,7 @@ func goCall(ev *evaluator, recv value, method string, args []value, node hostcod
 	if at < 0 {
 		return value{}, false
 	}
-	d := driverOf(t.Src, goDrivers)
+	d := driverOf(ev.u, goDrivers)
 	if d.word == "" {
 		d.style = dollarMarks | colonMarks
 	}
@@ -115,7 +116,7 @@ func goCall(ev *evaluator, recv value, method string, args []value, node hostcod
 	}
 	b := newBound(ev, node, args[at], &goConvention)
 	b.dialect, b.style, b.byVariable, b.executed = d.dialect, d.style, true, true
-	b.maybeName = d.dialect == signature.SQLServer || contains(t.Src, "mssql")
+	b.maybeName = d.dialect == signature.SQLServer || ev.u.has("mssql")
 	b.canCapture = b.maybeName
 	if method == "Prepare" || method == "PrepareContext" || method == "Preparex" {
 		b.executed = false

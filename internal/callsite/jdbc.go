@@ -129,8 +129,7 @@ func isConnection(ev *evaluator, recv value) bool {
 		}
 		return strings.HasSuffix(typ, "Connection") || strings.HasSuffix(typ, "Conn")
 	}
-	src := ev.u.tree.Src
-	return contains(src, "java.sql") || contains(src, "javax.sql") || contains(src, "CallableStatement")
+	return ev.u.has("java.sql") || ev.u.has("javax.sql") || ev.u.has("CallableStatement")
 }
 
 func (st *statement) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {

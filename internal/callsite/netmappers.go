@@ -14,7 +14,8 @@ import (
 var netMappers = API{
 	Name:   "net-mapper",
 	Hosts:  []string{"csharp", "vb"},
-	Words:  []string{"DynamicParameters", "CommandType.StoredProcedure", ".Query", ".Execute", "FromSql", "ExecuteSql", "SqlQuery"},
+	Words:  []string{"DynamicParameters", "CommandType.StoredProcedure", "FromSql", "ExecuteSql", "SqlQuery"},
+	Weak:   []string{".Query", ".Execute"},
 	create: netMapperCreate,
 	call:   netMapperCall,
 }
@@ -205,7 +206,7 @@ func netMapperCall(ev *evaluator, recv value, method string, args []value, node 
 	}
 	b := newBound(ev, node, args[0], &dapperConvention)
 	b.isName, b.executed, b.byVariable, b.canCapture = procedure, true, true, true
-	d := driverOf(ev.u.tree.Src, netDrivers)
+	d := driverOf(ev.u, netDrivers)
 	b.dialect, b.style = d.dialect, colonMarks
 	switch o := param.obj.(type) {
 	case *dynamicParameters:
@@ -230,7 +231,7 @@ func efCall(ev *evaluator, name string, args []value, node hostcode.NodeID) (val
 		return value{}, false
 	}
 	b := newBound(ev, node, args[0], &efConvention)
-	d := driverOf(ev.u.tree.Src, netDrivers)
+	d := driverOf(ev.u, netDrivers)
 	b.dialect, b.style, b.byVariable, b.executed = d.dialect, d.style|braceMarks, true, true
 	raw := strings.Contains(name, "Raw") || strings.HasSuffix(name, "Command")
 	if !raw && args[0].kind == textValue {

@@ -14,7 +14,8 @@ import (
 var nodeClients = API{
 	Name:   "node",
 	Hosts:  []string{"javascript", "typescript"},
-	Words:  []string{".request(", "Request(", ".query(", ".execute(", ".exec(", ".raw(", ".prepare(", "loadProcedure", "sqlText", "ueryRaw", "xecuteRaw", "sql`", ".func(", ".proc(", ".callProcedure(", ".none(", ".any(", ".one("},
+	Words:  []string{"mssql", "tedious", "oracledb", "loadProcedure", "mysql2", "snowflake-sdk", "@sap/hana-client", "'hdb'", "pg-promise"},
+	Weak:   []string{".request(", "Request(", ".query(", ".execute(", ".exec(", ".raw(", ".prepare(", "sqlText", "ueryRaw", "xecuteRaw", "sql`", ".none(", ".any(", ".one("},
 	create: nodeCreate,
 	call:   nodeCall,
 	tagged: nodeTagged,
@@ -42,8 +43,8 @@ var nodeTextMethods = map[string]bool{"query": true, "execute": true, "exec": tr
 	"oneOrNone": true, "manyOrNone": true, "batch": true, "executeSql": true, "execQuery": true, "multi": true, "result": true, "get": true, "each": true,
 	"$queryRawUnsafe": true, "$executeRawUnsafe": true, "$queryRaw": true, "$executeRaw": true, "unsafe": true, "executeImmediate": true}
 
-func nodeDriver(src []byte) driver {
-	d := driverOf(src, nodeDrivers)
+func nodeDriver(u *unit) driver {
+	d := driverOf(u, nodeDrivers)
 	if d.word == "" && d.style == percentMarks|colonMarks {
 		d.style = dollarMarks | colonMarks
 	}
@@ -54,14 +55,13 @@ func nodeCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID) (
 	if typ != "Request" && typ != "PreparedStatement" || ev.p.classes[typ] != nil {
 		return value{}, false
 	}
-	src := ev.u.tree.Src
-	if contains(src, "tedious") && len(args) > 0 {
+	if ev.u.has("tedious") && len(args) > 0 {
 		r := newRequest(ev, node, args[0], &tediousConvention)
 		r.maybeName, r.certain = true, false
 		r.withResult(ev, args, node)
 		return value{kind: objectValue, obj: r, typ: "Request"}, true
 	}
-	if contains(src, "mssql") || len(args) == 1 && (isPoolName(args[0]) || args[0].kind == symbolValue) && contains(src, "sql") {
+	if ev.u.has("mssql") || len(args) == 1 && (isPoolName(args[0]) || args[0].kind == symbolValue) && ev.u.has("sql") {
 		return value{kind: objectValue, obj: newRequest(ev, node, value{}, &mssqlConvention), typ: "Request"}, true
 	}
 	return value{}, false
@@ -358,7 +358,7 @@ func nodeCall(ev *evaluator, recv value, method string, args []value, node hostc
 	}
 	switch method {
 	case "request":
-		if len(args) == 0 && !notDatabase(recv) && (contains(t.Src, "mssql") || isPoolName(recv) || recv.kind == unknownValue && contains(t.Src, "sql")) {
+		if len(args) == 0 && !notDatabase(recv) && (ev.u.has("mssql") || isPoolName(recv) || recv.kind == unknownValue && ev.u.has("sql")) {
 			return value{kind: objectValue, obj: newRequest(ev, node, value{}, &mssqlConvention), typ: "Request"}, true
 		}
 		return value{}, false
@@ -383,7 +383,7 @@ func nodeCall(ev *evaluator, recv value, method string, args []value, node hostc
 		}
 		return st, true
 	case "func", "proc":
-		if len(args) == 0 || notDatabase(recv) || !isTexty(args[0]) || !contains(t.Src, "pg-promise") && !contains(t.Src, "massive") {
+		if len(args) == 0 || notDatabase(recv) || !isTexty(args[0]) || !ev.u.has("pg-promise") && !ev.u.has("massive") {
 			return value{}, false
 		}
 		b := nodeStatement(ev, args[0], node)
@@ -393,14 +393,14 @@ func nodeCall(ev *evaluator, recv value, method string, args []value, node hostc
 		}
 		return b.withResult(ev, args[1:], node), true
 	}
-	if !nodeTextMethods[method] || len(args) == 0 || notDatabase(recv) {
+	if !nodeTextMethods[method] || len(args) == 0 || notDatabase(recv) || usesOnlyWithoutRoutines(ev.u, nodeDrivers) {
 		return value{}, false
 	}
 	return nodeText(ev, args, node)
 }
 
 func nodeStatement(ev *evaluator, text value, node hostcode.NodeID) *bound {
-	d := nodeDriver(ev.u.tree.Src)
+	d := nodeDriver(ev.u)
 	conv := &nodeConvention
 	if d.dialect == signature.Oracle {
 		conv = &oracledbConvention

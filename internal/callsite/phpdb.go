@@ -13,7 +13,8 @@ import (
 var phpClients = API{
 	Name:  "php",
 	Hosts: []string{"php"},
-	Words: []string{"->prepare", "->query", "->exec", "sqlsrv_", "oci_", "mysqli_", "pg_query", "pg_execute", "pg_prepare", "db2_", "odbc_", "->multi_query", "DB::", "->executeQuery", "->executeStatement", "->fetch", "->select", "->statement", "->real_query", "fbird_", "ibase_"},
+	Words: []string{"sqlsrv_", "oci_", "mysqli_", "db2_", "odbc_", "fbird_", "ibase_", "pg_query"},
+	Weak:  []string{"->prepare", "->query", "->exec", "->multi_query", "DB::", "->executeQuery", "->executeStatement", "->fetch", "->select", "->statement", "->real_query"},
 	create: func(*evaluator, string, []value, hostcode.NodeID) (value, bool) {
 		return value{}, false
 	},
@@ -48,11 +49,11 @@ func phpCall(ev *evaluator, recv value, method string, args []value, node hostco
 	if t.Kind(fn) == hostcode.Name {
 		return phpFunction(ev, method, args, node)
 	}
-	if t.Kind(fn) != hostcode.Member || len(args) == 0 || notDatabase(recv) || !looksLikeStatement(args[0]) {
+	if t.Kind(fn) != hostcode.Member || len(args) == 0 || notDatabase(recv) || usesOnlyWithoutRoutines(ev.u, phpDrivers) || !looksLikeStatement(args[0]) {
 		return value{}, false
 	}
 	conv := &pdoConvention
-	if contains(t.Src, "mysqli") {
+	if ev.u.has("mysqli") {
 		conv = &mysqliConvention
 	}
 	switch {
@@ -74,7 +75,7 @@ func phpCall(ev *evaluator, recv value, method string, args []value, node hostco
 }
 
 func phpStatementOf(ev *evaluator, text value, conv *Convention, node hostcode.NodeID) *phpStatement {
-	d := driverOf(ev.u.tree.Src, phpDrivers)
+	d := driverOf(ev.u, phpDrivers)
 	if conv == &pdoConvention {
 		d.style |= colonMarks
 	}

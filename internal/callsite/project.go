@@ -1,8 +1,12 @@
 package callsite
 
 import (
+	"bytes"
+	"runtime"
 	"sort"
 	"strings"
+	"sync"
+	"sync/atomic"
 
 	"ramekin/internal/hostcode"
 )
@@ -15,6 +19,18 @@ type unit struct {
 	classes  []*classInfo
 	// globals are the objects that the statements outside of functions leave.
 	globals map[string]value
+	// words are those that were looked for in the text.
+	words map[string]bool
+}
+
+// has reports whether the file's text has a word.
+func (u *unit) has(word string) bool {
+	v, ok := u.words[word]
+	if !ok {
+		v = bytes.Contains(u.tree.Src, []byte(word))
+		u.words[word] = v
+	}
+	return v
 }
 
 func (u *unit) span(id hostcode.NodeID) Span {
@@ -89,12 +105,37 @@ type siteObject interface {
 	base() *site
 }
 
+// addAll reads files, several at a time, and adds them in their order.
+func (p *project) addAll(files []File) {
+	units := make([]*unit, len(files))
+	var next atomic.Int64
+	var workers sync.WaitGroup
+	for range min(runtime.GOMAXPROCS(0), len(files)) {
+		workers.Go(func() {
+			var parser hostcode.Parser
+			for i := int(next.Add(1)) - 1; i < len(files); i = int(next.Add(1)) - 1 {
+				units[i] = read(files[i], &parser)
+			}
+		})
+	}
+	workers.Wait()
+	for _, u := range units {
+		p.units = append(p.units, u)
+		p.gather(u, u.tree.Root, nil)
+	}
+}
+
 func (p *project) add(f File, parser *hostcode.Parser) *unit {
-	lang := hostcode.LanguageOf(f.Path)
-	u := &unit{path: f.Path, tree: parser.Parse(f.Text, lang, &hostcode.Tree{}), globals: map[string]value{}}
-	u.comments = append(u.comments, parser.Comments()...)
+	u := read(f, parser)
 	p.units = append(p.units, u)
 	p.gather(u, u.tree.Root, nil)
+	return u
+}
+
+func read(f File, parser *hostcode.Parser) *unit {
+	lang := hostcode.LanguageOf(f.Path)
+	u := &unit{path: f.Path, tree: parser.Parse(f.Text, lang, &hostcode.Tree{}), globals: map[string]value{}, words: map[string]bool{}}
+	u.comments = append(u.comments, parser.Comments()...)
 	return u
 }
 
@@ -245,10 +286,7 @@ func (p *project) family(c *classInfo, visit func(*classInfo) bool) bool {
 // Analyze finds the calls in files of application code, in order.
 func Analyze(files []File, source Source) []*Call {
 	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string][]*unit{}, beside: map[string]value{}}
-	var parser hostcode.Parser
-	for _, f := range files {
-		p.add(f, &parser)
-	}
+	p.addAll(files)
 	for _, u := range p.units[:len(files)] {
 		for _, c := range u.classes {
 			p.analyzeClass(c)

@@ -81,7 +81,7 @@ func springCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID)
 				r = other
 			}
 		}
-		if typ != "MapSqlParameterSource" && !usesSpring(ev.u.tree.Src) {
+		if typ != "MapSqlParameterSource" && !usesSpring(ev.u) {
 			return value{}, false
 		}
 		return value{kind: listValue, obj: r, typ: typ}, true
@@ -89,9 +89,9 @@ func springCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID)
 	return value{}, false
 }
 
-func usesSpring(src []byte) bool {
+func usesSpring(u *unit) bool {
 	for _, w := range springWords {
-		if contains(src, w) {
+		if u.has(w) {
 			return true
 		}
 	}

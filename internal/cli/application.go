@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bytes"
+	"path/filepath"
 	"strings"
 
 	"ramekin/internal/callsite"
@@ -82,6 +83,7 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 		problem  string
 		skipped  bool
 		classes  []string
+		names    []string
 		sql      []*callsite.Call
 		more     []signature.Problem
 		suppress []*check.Suppression
@@ -116,6 +118,9 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 			r.sql, r.more = scriptCalls(shown, text, dialect)
 			return
 		}
+		if strings.HasSuffix(path, ".go") {
+			r.names = packageNames(text)
+		}
 		if callsite.MayCall(hostcode.LanguageOf(path), text) {
 			r.text = text
 			return
@@ -145,7 +150,16 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 			declares[c] = append(declares[c], i)
 		}
 	}
-	code := &codeTree{entries: entries, tree: tree, declares: declares}
+	code := &codeTree{entries: entries, tree: tree, declares: declares, packageNames: map[string]map[string][]int{}}
+	for i := range results {
+		dir := filepath.Dir(entries[i].Path)
+		for _, n := range results[i].names {
+			if code.packageNames[dir] == nil {
+				code.packageNames[dir] = map[string][]int{}
+			}
+			code.packageNames[dir][n] = append(code.packageNames[dir][n], i)
+		}
+	}
 	calls := callsite.Analyze(hosts, callsite.Source{Find: code.declaring, Module: code.module, Beside: code.beside})
 	// Calls come in the order of the files, whichever language they are in.
 	byFile := map[string][]*callsite.Call{}

@@ -17,6 +17,8 @@ type codeTree struct {
 	tree    source.Tree
 	// declares are the indexes of the files that declare a class.
 	declares map[string][]int
+	// packageNames are the indexes of the Go files of a folder that declare a name.
+	packageNames map[string]map[string][]int
 	// byBase and byFolder are the indexes of files by their name without its
 	// extension, and by the name of their folder; filled when first asked for.
 	byBase, byFolder map[string][]int
@@ -171,15 +173,50 @@ func (c *codeTree) beside(from, name string) []callsite.File {
 	if !ok {
 		return nil
 	}
-	dir := filepath.Dir(c.entries[at].Path)
 	var files []callsite.File
-	for _, i := range c.byFolder[filepath.Base(dir)] {
-		if i == at || filepath.Dir(c.entries[i].Path) != dir || filepath.Ext(c.entries[i].Path) != ".go" {
-			continue
-		}
-		if f, ok := c.file(i); ok && bytes.Contains(f.Text, []byte(name)) {
+	for _, i := range c.packageNames[filepath.Dir(c.entries[at].Path)][name] {
+		if f, ok := c.file(i); ok && i != at {
 			files = append(files, f)
 		}
 	}
 	return files
+}
+
+// packageNames finds the names of constants, variables and functions that a Go
+// file declares for its package, by the words that lines begin with.
+func packageNames(text []byte) []string {
+	var names []string
+	add := func(line []byte) {
+		n := 0
+		for n < len(line) && (line[n] == '_' || line[n]|0x20 >= 'a' && line[n]|0x20 <= 'z' || line[n] >= '0' && line[n] <= '9') {
+			n++
+		}
+		if n > 2 {
+			names = append(names, string(line[:n]))
+		}
+	}
+	inside := false
+	for len(text) > 0 {
+		line := text
+		if i := bytes.IndexByte(text, '\n'); i >= 0 {
+			line, text = text[:i], text[i+1:]
+		} else {
+			text = nil
+		}
+		switch {
+		case inside && bytes.HasPrefix(line, []byte(")")):
+			inside = false
+		case inside && len(line) > 1 && line[0] == '\t':
+			add(line[1:])
+		case bytes.HasPrefix(line, []byte("const (")), bytes.HasPrefix(line, []byte("var (")):
+			inside = true
+		case bytes.HasPrefix(line, []byte("const ")):
+			add(line[6:])
+		case bytes.HasPrefix(line, []byte("var ")):
+			add(line[4:])
+		case bytes.HasPrefix(line, []byte("func ")):
+			add(line[5:])
+		}
+	}
+	return names
 }

@@ -95,6 +95,10 @@ func (p *Parser) jsList(l *children, end int) {
 }
 
 func (p *Parser) jsStatement(list *children) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	t := p.peek()
 	start := t.start
 	var l children
@@ -780,6 +784,10 @@ func endsMemberName(t token) bool {
 }
 
 func (p *Parser) jsMember(list *children) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	start := p.peek().start
 	if p.accept(';') || p.accept(',') {
 		return

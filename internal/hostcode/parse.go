@@ -174,6 +174,19 @@ func isName(t token) bool {
 	return false
 }
 
+// tooDeep counts one more level, or passes over what stands here where there are
+// too many; rise counts it back.
+func (p *Parser) tooDeep() bool {
+	if p.depth++; p.depth > mostNested {
+		p.depth--
+		p.skipGroup()
+		return true
+	}
+	return false
+}
+
+func (p *Parser) rise() { p.depth-- }
+
 // skipGroup moves behind the bracket that matches the one here.
 func (p *Parser) skipGroup() {
 	t := p.peek()

@@ -284,7 +284,10 @@ func (s *scanner) heredoc(src []byte, start int) bool {
 // heredocExtent returns where the text of a heredoc begins, and where the whole
 // ends; 0 where none begins at start.
 func heredocExtent(src []byte, start int) (text, end int) {
-	line := lineEnd(src, start)
+	line := lineEnd(src[:min(len(src), start+200)], start)
+	if line == start+200 {
+		return 0, 0 // no name is that long
+	}
 	name := strings.Trim(strings.TrimSpace(string(src[start+3:line])), `"'`)
 	if name == "" || !identStart[name[0]] || strings.ContainsAny(name, " ;(),") {
 		return 0, 0

@@ -88,6 +88,10 @@ func (p *Parser) phpAttributes() {
 }
 
 func (p *Parser) phpStatement(list *children) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	p.phpAttributes()
 	t := p.peek()
 	start := t.start

@@ -82,6 +82,10 @@ func (p *Parser) pySuite(l *children, class bool) {
 
 // pyStatement reads one statement; class is set in the body of a class.
 func (p *Parser) pyStatement(list *children, class bool) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	t := p.peek()
 	start := t.start
 	var l children

@@ -73,6 +73,10 @@ var vbModifiers = map[string]bool{"public": true, "private": true, "protected": 
 
 // vbMember reads one declaration of a file or type.
 func (p *Parser) vbMember(list *children) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	if p.atKind(tokNewline) || p.accept(':') {
 		if p.atKind(tokNewline) {
 			p.i++
@@ -424,6 +428,10 @@ func (p *Parser) vbType(i int) int {
 }
 
 func (p *Parser) vbStatement(list *children) {
+	if p.tooDeep() {
+		return
+	}
+	defer p.rise()
 	t := p.peek()
 	start := t.start
 	var l children
