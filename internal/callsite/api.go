@@ -39,8 +39,16 @@ func init() {
 	for _, a := range APIs {
 		for _, h := range a.Hosts {
 			apiWords[h] = append(append(apiWords[h], a.Words...), a.Weak...)
-			strongWords[h] = append(strongWords[h], a.Words...)
-			weakWords[h] = append(weakWords[h], a.Weak...)
+			strongWords[h] = strongWords[h].add(a.Words)
+			if len(a.Weak) > 0 {
+				weakWords[h] = weakWords[h].add(a.Weak)
+			}
+		}
+		for _, h := range a.Hosts {
+			if skimmers[h] == nil {
+				skimmers[h] = skimmers[h].add(typeWords(h))
+			}
+			skimmers[h] = skimmers[h].add(append(append([]string(nil), a.Words...), a.Weak...))
 		}
 		for _, e := range a.enums {
 			apiEnums[e] = true
@@ -54,8 +62,11 @@ func (a *API) serves(lang *hostcode.Language) bool { return slices.Contains(a.Ho
 var (
 	// apiWords are the words of the APIs of a language, strongWords those that
 	// suffice alone, weakWords the others.
-	apiWords, strongWords, weakWords = map[string][]string{}, map[string][]string{}, map[string][]string{}
-	apiEnums                         = map[string]bool{}
+	apiWords               = map[string][]string{}
+	strongWords, weakWords = map[string]*matcher{}, map[string]*matcher{}
+	// skimmers look for all of them, and for the declarations of types.
+	skimmers = map[string]*matcher{}
+	apiEnums = map[string]bool{}
 )
 
 func isAPIEnum(name string) bool { return apiEnums[name] }
@@ -66,21 +77,125 @@ func wordsOf(lang *hostcode.Language) []string { return apiWords[lang.Name] }
 // MayCall reports whether a file's text can have a call in it: a search for a
 // few words, before anything is parsed.
 func MayCall(lang *hostcode.Language, text []byte) bool {
-	for _, w := range strongWords[lang.Name] {
-		if bytes.Contains(text, []byte(w)) {
+	if m := strongWords[lang.Name]; m != nil && m.in(text) {
+		return true
+	}
+	m := weakWords[lang.Name]
+	return m != nil && m.in(text) && hasStatementText(text)
+}
+
+// Skim reports whether a file's text can have a call in it, and where it cannot,
+// the names of the types that it declares, which other files may use. It looks
+// for a few words; the file need not be parsed for it.
+func Skim(lang *hostcode.Language, text []byte) (calls bool, types []string) {
+	weak, strong := false, false
+	skimmers[lang.Name].each(text, func(word string, at int) bool {
+		switch {
+		case word[len(word)-1] == ' ' && isTypeWord[word]:
+			if at > 0 && text[at-1] != ' ' && text[at-1] != '\n' && text[at-1] != '\t' {
+				return true
+			}
+			begin := at + len(word)
+			end := begin
+			for end < len(text) && (text[end] == '_' || text[end]|0x20 >= 'a' && text[end]|0x20 <= 'z' || text[end] >= '0' && text[end] <= '9') {
+				end++
+			}
+			if end > begin {
+				types = append(types, string(text[begin:end]))
+			}
+		case weakWords[lang.Name] != nil && weakWords[lang.Name].has(word):
+			weak = true
+		default:
+			strong = true
+			return false
+		}
+		return true
+	})
+	if strong || weak && hasStatementText(text) {
+		return true, nil
+	}
+	return false, types
+}
+
+// typeWords stand before the name of a type that a file declares.
+func typeWords(lang string) []string {
+	switch lang {
+	case "go":
+		return nil // found by their package
+	case "java", "csharp", "vb":
+		return []string{"class ", "interface ", "enum ", "record ", "struct "}
+	}
+	return []string{"class "}
+}
+
+var isTypeWord = map[string]bool{"class ": true, "interface ": true, "enum ": true, "record ": true, "struct ": true}
+
+// matcher looks for several words at once: by the pairs of bytes that one
+// begins with.
+type matcher struct {
+	begins [1 << 16]bool
+	words  map[uint16][][]byte
+}
+
+func (m *matcher) add(words []string) *matcher {
+	if m == nil {
+		m = &matcher{words: map[uint16][][]byte{}}
+	}
+	for _, w := range words {
+		pair := uint16(w[0])<<8 | uint16(w[1])
+		m.begins[pair] = true
+		m.words[pair] = append(m.words[pair], []byte(w))
+	}
+	return m
+}
+
+func (m *matcher) has(word string) bool {
+	for _, w := range m.words[uint16(word[0])<<8|uint16(word[1])] {
+		if string(w) == word {
 			return true
 		}
 	}
-	for _, w := range weakWords[lang.Name] {
-		if bytes.Contains(text, []byte(w)) {
-			return hasStatementText(text)
+	return false
+}
+
+// each calls found for every word in the text, with its offset, until found
+// returns false.
+func (m *matcher) each(text []byte, found func(word string, at int) bool) {
+	if m == nil || len(text) == 0 {
+		return
+	}
+	pair := uint16(text[0])
+	for i, c := range text[1:] {
+		if pair = pair<<8 | uint16(c); m.begins[pair] {
+			for _, w := range m.words[pair] {
+				if bytes.HasPrefix(text[i:], w) && !found(string(w), i) {
+					return
+				}
+			}
+		}
+	}
+}
+
+// in reports whether the text has one of the words.
+func (m *matcher) in(text []byte) bool {
+	if len(text) == 0 {
+		return false
+	}
+	pair := uint16(text[0])
+	for i, c := range text[1:] {
+		if pair = pair<<8 | uint16(c); m.begins[pair] {
+			for _, w := range m.words[pair] {
+				if bytes.HasPrefix(text[i:], w) {
+					return true
+				}
+			}
 		}
 	}
 	return false
 }
 
 // hasStatementText reports whether a literal begins as a statement that calls,
-// or that functions can stand in.
+// or as one with a function in it.
 func hasStatementText(text []byte) bool {
 	for i := 0; i < len(text); i++ {
 		if c := text[i]; c != '"' && c != '\'' && c != '`' {
@@ -90,12 +205,21 @@ func hasStatementText(text []byte) bool {
 		for j < len(text) && (text[j] <= ' ' || text[j] == '{' || text[j] == '?' || text[j] == '=' || text[j] == '"') {
 			j++
 		}
-		if j+4 > len(text) {
-			return false
+		word := j
+		for j < len(text) && text[j]|0x20 >= 'a' && text[j]|0x20 <= 'z' && j-word < 10 {
+			j++
 		}
-		switch string([]byte{text[j] | 0x20, text[j+1] | 0x20, text[j+2] | 0x20, text[j+3] | 0x20}) {
-		case "call", "exec", "sele", "begi", "decl", "perf", "set ", "with", "inse":
+		if j == word || j >= len(text) || text[j] > ' ' && text[j] != '\\' {
+			continue
+		}
+		switch strings.ToLower(string(text[word:j])) {
+		case "call", "exec", "execute", "begin", "declare", "perform", "set", "if":
 			return true
+		case "select", "with", "insert":
+			end := bytes.IndexByte(text[j:], text[i])
+			if end < 0 || bytes.IndexByte(text[j:j+end], '(') >= 0 || bytes.IndexByte(text[j:j+end], '$') >= 0 {
+				return true
+			}
 		}
 	}
 	return false

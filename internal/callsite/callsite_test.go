@@ -188,7 +188,7 @@ class A {
 func TestConstantsOfOtherFiles(t *testing.T) {
 	user := `import java.sql.*; class A { void a(Connection c) throws SQLException { CallableStatement s = c.prepareCall(Texts.ASSIGN); s.setInt(1, 2); s.execute(); } }`
 	asked := 0
-	calls := callsite.Analyze([]callsite.File{{Path: "A.java", Text: []byte(user)}}, callsite.Source{Find: func(class string) []callsite.File {
+	calls := callsite.Analyze([]callsite.File{{Path: "A.java", Text: []byte(user)}}, callsite.Source{Find: func(_, class string) []callsite.File {
 		if class != "Texts" {
 			return nil
 		}

@@ -346,7 +346,10 @@ func (ev *evaluator) callValue(v value, id hostcode.NodeID) (value, bool) {
 		switch {
 		case f.kind == lambdaValue:
 			args, _ := ev.arguments(id, 1, "")
-			out := ev.apply(f, args, id)
+			var out value
+			if ev.worthRunning(f, args) {
+				out = ev.apply(f, args, id)
+			}
 			ev.walkRest(args)
 			return out, true
 		case f.obj != nil:
@@ -362,6 +365,19 @@ func (ev *evaluator) callValue(v value, id hostcode.NodeID) (value, bool) {
 		}
 	}
 	return value{}, false
+}
+
+// worthRunning reports whether a call of a function can lead to one of a
+// routine: it is handed an object, or its own text speaks of a client API, or it
+// is short and passes on what it is given.
+func (ev *evaluator) worthRunning(f value, args []value) bool {
+	for _, a := range args {
+		if a.obj != nil && a.kind == objectValue || a.kind == lambdaValue || a.origin != nil {
+			return true
+		}
+	}
+	n := f.fn.u.tree.At(f.fn.node)
+	return n.End-n.Start <= 2*shortFunction || ev.p.mayTouch(f.fn.u, f.fn.node)
 }
 
 // callable is an object that can be called itself.

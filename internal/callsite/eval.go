@@ -14,7 +14,7 @@ func itoa(n int) string { return strconv.Itoa(n) }
 // The bounds of the walk through helper functions.
 const (
 	deepestInline = 4
-	mostInlines   = 20000
+	mostInlines   = 300 // for the functions of one class or file
 	deepestEval   = 400
 	mostElements  = 200
 	shortFunction = 300 // bytes; one that is shorter is followed whatever it is given

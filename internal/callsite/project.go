@@ -65,7 +65,7 @@ type classInfo struct {
 // returns the path and text of files in which a class of that name may be
 // declared; it is asked only for classes that no file at hand declares.
 type Source struct {
-	Find func(class string) []File
+	Find func(from, class string) []File
 	// Module returns the files that an import path in a file may mean.
 	Module func(from, path string) []File
 	// Beside returns the other files of the package that a file belongs to which
@@ -90,6 +90,8 @@ type project struct {
 	touches map[funcKey]bool
 	modules map[string][]*unit
 	beside  map[string]value
+	// current is the path of the file that is walked over.
+	current string
 }
 
 type funcKey struct {
@@ -247,7 +249,7 @@ func (p *project) class(name string) *classInfo {
 	}
 	p.missing[name] = true
 	var parser hostcode.Parser
-	for _, f := range p.source.Find(name) {
+	for _, f := range p.source.Find(p.current, name) {
 		if hostcode.LanguageOf(f.Path) != nil {
 			p.add(f, &parser)
 		}
@@ -299,6 +301,7 @@ func Analyze(files []File, source Source) []*Call {
 // that fill fields first, as the others use what they leave there.
 func (p *project) analyzeClass(c *classInfo) {
 	t := c.u.tree
+	p.inlines, p.current = 0, c.u.path
 	var early, late []hostcode.NodeID
 	var loose []hostcode.NodeID
 	for m := range t.Children(c.node) {

@@ -48,33 +48,6 @@ func isCode(name string) bool {
 	return hostcode.LanguageOf(name) != nil || source.IsDDL(name) || callsite.IsSheet(name) || strings.HasSuffix(strings.ToLower(name), ".xml")
 }
 
-// declaredTypes finds the names of the types that a source file declares, by a
-// search for words: the file need not be parsed for it.
-func declaredTypes(text []byte) []string {
-	var names []string
-	for _, word := range [][]byte{[]byte("class "), []byte("interface "), []byte("enum "), []byte("record "), []byte("struct ")} {
-		for at := 0; ; {
-			i := bytes.Index(text[at:], word)
-			if i < 0 {
-				break
-			}
-			begin := at + i
-			at = begin + len(word)
-			if begin > 0 && text[begin-1] != ' ' && text[begin-1] != '\n' && text[begin-1] != '\t' {
-				continue
-			}
-			end := at
-			for end < len(text) && (text[end] == '_' || text[end]|0x20 >= 'a' && text[end]|0x20 <= 'z' || text[end] >= '0' && text[end] <= '9') {
-				end++
-			}
-			if end > at {
-				names = append(names, string(text[at:end]))
-			}
-		}
-	}
-	return names
-}
-
 // loadApplication reads the files of entries and finds the calls in them. The
 // dialect is that of SQL scripts; "" to work it out from their text.
 func loadApplication(entries []source.Entry, tree source.Tree, dialect signature.Dialect) *application {
@@ -121,11 +94,12 @@ func loadApplication(entries []source.Entry, tree source.Tree, dialect signature
 		if strings.HasSuffix(path, ".go") {
 			r.names = packageNames(text)
 		}
-		if callsite.MayCall(hostcode.LanguageOf(path), text) {
+		calls, classes := callsite.Skim(hostcode.LanguageOf(path), text)
+		if calls {
 			r.text = text
 			return
 		}
-		r.classes = declaredTypes(text)
+		r.classes = classes
 	})
 	app := &application{}
 	declares := map[string][]int{}

@@ -83,12 +83,6 @@ func TestKeep(t *testing.T) {
 	assert.Equal(t, 1, app.files)
 }
 
-func TestDeclaredTypes(t *testing.T) {
-	text := `package a; public final class One<T> {} interface Two{} enum Three { A } record Four(int x) {}
-		struct Five; String s = "class Six"; subclass Seven; x.class ; class`
-	assert.ElementsMatch(t, []string{"One", "Two", "Three", "Four", "Five"}, declaredTypes([]byte(text)))
-}
-
 func TestScriptDialects(t *testing.T) {
 	for text, want := range map[string]signature.Dialect{
 		"EXEC p": signature.SQLServer, "call p();": signature.MySQL, "SELECT 1": "", "CALL p; EXEC q": "",

@@ -3,6 +3,7 @@ package cli
 import (
 	"bytes"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"ramekin/internal/callsite"
@@ -59,11 +60,22 @@ func (c *codeTree) file(i int) (callsite.File, bool) {
 	return callsite.File{Path: c.tree.Show(c.entries[i].Path), Text: text}, true
 }
 
-// declaring returns the files that declare a class.
-func (c *codeTree) declaring(class string) []callsite.File {
+// declaring returns the files that declare a class, in the language of the file
+// that uses it, the nearest first.
+func (c *codeTree) declaring(from, class string) []callsite.File {
+	const most = 3
 	c.index()
-	var files []callsite.File
+	var near []int
 	for _, i := range c.declares[class] {
+		if filepath.Ext(c.entries[i].Path) == filepath.Ext(from) {
+			near = append(near, i)
+		}
+	}
+	slices.SortStableFunc(near, func(a, b int) int {
+		return sharedPath(c.tree.Show(c.entries[b].Path), from) - sharedPath(c.tree.Show(c.entries[a].Path), from)
+	})
+	var files []callsite.File
+	for _, i := range near[:min(most, len(near))] {
 		if f, ok := c.file(i); ok {
 			files = append(files, f)
 		}
@@ -72,6 +84,17 @@ func (c *codeTree) declaring(class string) []callsite.File {
 		return c.besides(class)
 	}
 	return files
+}
+
+// sharedPath is how many bytes of their folders two paths share.
+func sharedPath(a, b string) int {
+	n := 0
+	for i := 0; i < len(a) && i < len(b) && a[i] == b[i]; i++ {
+		if a[i] == '/' {
+			n = i
+		}
+	}
+	return n
 }
 
 // besides looks for a class in the files of its name that stand beside those

@@ -29,7 +29,7 @@ func goStringValue(text string) string {
 // goFile turns the syntax tree of package go/ast into the common one.
 func goFile(p *Parser, list *children) {
 	fset := gotoken.NewFileSet()
-	f, _ := parser.ParseFile(fset, "", p.s.src, parser.ParseComments|parser.SkipObjectResolution)
+	f, _ := parser.ParseFile(fset, "", p.s.src, parser.ParseComments|parser.SkipObjectResolution|parser.AllErrors)
 	if f == nil {
 		return
 	}
