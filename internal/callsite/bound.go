@@ -334,7 +334,7 @@ func (b *bound) finishText(text value) []*Call {
 	lex := b.lexis(flat)
 	var calls []*Call
 	for _, sc := range callsIn(flat, lex) {
-		if sc.Dynamic || sc.Verb == "expression" && len(sc.Name) == 1 && isServerFunction(sc.Name[0]) {
+		if sc.Dynamic || sc.Verb == "expression" && (len(sc.Name) == 1 && isServerFunction(sc.Name[0]) || usesOnlyWithoutRoutines(b.u)) {
 			continue
 		}
 		calls = append(calls, b.textCall(text, sql, flat, marks, &sc))

@@ -82,9 +82,6 @@ func dbapiCall(ev *evaluator, recv value, method string, args []value, node host
 	}
 	switch {
 	case method == "cursor":
-		if usesOnlyWithoutRoutines(ev.u, pythonDrivers) {
-			return value{}, false
-		}
 		c := newCursor(ev)
 		return value{kind: objectValue, obj: c}, true
 	case method == "var" && len(args) > 0 && (isCursorName(recv.sym) || recv.param):
@@ -100,7 +97,7 @@ func dbapiCall(ev *evaluator, recv value, method string, args []value, node host
 			return value{}, false
 		}
 	case pythonTextMethods[method]:
-		if len(args) == 0 || usesOnlyWithoutRoutines(ev.u, pythonDrivers) || notDatabase(recv) || !looksLikeStatement(args[0]) {
+		if len(args) == 0 || notDatabase(recv) || !looksLikeStatement(args[0]) {
 			return value{}, false
 		}
 	default:
@@ -131,12 +128,15 @@ func notDatabase(v value) bool {
 
 // withoutRoutines are databases that have no stored routines: what a file that
 // uses only such a one runs are no calls.
-var withoutRoutines = []string{"sqlite3", "sqlite:", "better-sqlite", "aiosqlite", "duckdb"}
+var withoutRoutines = []string{"sqlite3", "sqlite:", "better-sqlite", "aiosqlite", "duckdb", "go-sqlite"}
 
-// usesOnlyWithoutRoutines reports whether a file's database has no stored routines.
-func usesOnlyWithoutRoutines(u *unit, drivers []driver) bool {
-	if d := driverOf(u, drivers); d.word != "" {
-		return false
+// usesOnlyWithoutRoutines reports whether a file's database has no stored
+// routines, so that a function in a query is the program's own.
+func usesOnlyWithoutRoutines(u *unit) bool {
+	for _, drivers := range [][]driver{pythonDrivers, nodeDrivers, phpDrivers, goDrivers} {
+		if d := driverOf(u, drivers); d.word != "" {
+			return false
+		}
 	}
 	for _, w := range withoutRoutines {
 		if u.has(w) {

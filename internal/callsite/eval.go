@@ -348,7 +348,9 @@ func (ev *evaluator) statement(id hostcode.NodeID) bool {
 		sub.function(id, nil)
 	case hostcode.Import:
 		ev.define(t.Name(id), ev.p.imported(ev.u, id))
-	case hostcode.Class, hostcode.Type:
+	case hostcode.Class:
+		ev.p.localClass(ev.u, id, ev.class)
+	case hostcode.Type:
 	default:
 		ev.eval(id)
 	}

@@ -90,11 +90,7 @@ func (ev *evaluator) eval(id hostcode.NodeID) value {
 		ev.eval(t.Child(id, 0))
 		return ev.eval(t.Child(id, 1))
 	case hostcode.Class:
-		for m := range t.Children(id) {
-			if k := t.Kind(m); k == hostcode.Func {
-				ev.statement(m)
-			}
-		}
+		ev.p.localClass(ev.u, id, ev.class)
 		return value{}
 	case hostcode.OutArg:
 		c := t.Child(id, 0)

@@ -393,7 +393,7 @@ func nodeCall(ev *evaluator, recv value, method string, args []value, node hostc
 		}
 		return b.withResult(ev, args[1:], node), true
 	}
-	if !nodeTextMethods[method] || len(args) == 0 || notDatabase(recv) || usesOnlyWithoutRoutines(ev.u, nodeDrivers) {
+	if !nodeTextMethods[method] || len(args) == 0 || notDatabase(recv) {
 		return value{}, false
 	}
 	return nodeText(ev, args, node)

@@ -49,7 +49,7 @@ func phpCall(ev *evaluator, recv value, method string, args []value, node hostco
 	if t.Kind(fn) == hostcode.Name {
 		return phpFunction(ev, method, args, node)
 	}
-	if t.Kind(fn) != hostcode.Member || len(args) == 0 || notDatabase(recv) || usesOnlyWithoutRoutines(ev.u, phpDrivers) || !looksLikeStatement(args[0]) {
+	if t.Kind(fn) != hostcode.Member || len(args) == 0 || notDatabase(recv) || !looksLikeStatement(args[0]) {
 		return value{}, false
 	}
 	conv := &pdoConvention

@@ -90,6 +90,8 @@ type project struct {
 	touches map[funcKey]bool
 	modules map[string][]*unit
 	beside  map[string]value
+	// local are the classes inside functions that were walked over.
+	local map[funcKey]bool
 	// current is the path of the file that is walked over.
 	current string
 }
@@ -287,7 +289,7 @@ func (p *project) family(c *classInfo, visit func(*classInfo) bool) bool {
 
 // Analyze finds the calls in files of application code, in order.
 func Analyze(files []File, source Source) []*Call {
-	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string][]*unit{}, beside: map[string]value{}}
+	p := &project{classes: map[string]*classInfo{}, source: source, missing: map[string]bool{}, touches: map[funcKey]bool{}, modules: map[string][]*unit{}, beside: map[string]value{}, local: map[funcKey]bool{}}
 	p.addAll(files)
 	for _, u := range p.units[:len(files)] {
 		for _, c := range u.classes {
@@ -295,6 +297,22 @@ func Analyze(files []File, source Source) []*Call {
 		}
 	}
 	return p.calls()
+}
+
+// localClass walks over a class that a function declares.
+func (p *project) localClass(u *unit, id hostcode.NodeID, outer *classInfo) {
+	key := funcKey{u, id}
+	if p.local[key] {
+		return
+	}
+	p.local[key] = true
+	from := len(u.classes)
+	p.gather(u, id, outer)
+	inlines := p.inlines
+	for _, c := range u.classes[from:] {
+		p.analyzeClass(c)
+	}
+	p.inlines = inlines
 }
 
 // analyzeClass walks over the functions of a class: constructors and those
@@ -440,7 +458,7 @@ func (p *project) calls() []*Call {
 		}
 		for _, c := range s.finish() {
 			key := c.At.File + "\x00" + c.Use.File + "\x00" + itoa(c.At.Line) + ":" + itoa(c.At.Column) + ":" + itoa(c.Use.Line) + ":" + itoa(c.Use.Column) + ":" + c.Named()
-			if b.inlined > 0 {
+			if b.inlined > 0 && b.fromCaller() {
 				key += b.caller
 			}
 			if seen[key] {
@@ -471,6 +489,17 @@ func callLess(a, b *Call, order map[string]int) bool {
 		return a.At.Column < b.At.Column
 	}
 	return a.Use.Line < b.Use.Line
+}
+
+// fromCaller reports whether the text came in through a helper's parameter, so
+// that each caller's is a call of its own.
+func (s *site) fromCaller() bool {
+	for _, f := range s.text.forks() {
+		if f.fromCaller {
+			return true
+		}
+	}
+	return false
 }
 
 // needsCaller reports whether what the object stands for is only known where
