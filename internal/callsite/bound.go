@@ -147,7 +147,7 @@ func (b *bound) giveAll(ev *evaluator, args []value, node hostcode.NodeID) {
 			continue
 		}
 		if len(args) == 1 && a.kind == unknownValue && a.typ == "" || len(args) == 1 && a.kind == symbolValue {
-			if b.countMarks() != 1 || a.param {
+			if b.countMarks() != 1 {
 				b.open = "the arguments are made at run time"
 				continue
 			}
@@ -505,6 +505,9 @@ func (b *bound) textCall(text value, sql, flat string, marks map[int]mark, sc *s
 		c.Executed = true
 	}
 	b.common(c)
+	if rest := strings.Trim(flat[:min(sc.Start, len(flat))]+flat[min(sc.End, len(flat)):], " \t\r\n;{}"); rest != "" {
+		c.RowsOfText, c.Columns = true, nil
+	}
 	c.CanCapture = c.CanCapture || sc.Verb == "exec" || sc.Verb == "escape"
 	if sc.Verb == "expression" {
 		c.CanCapture = false

@@ -82,6 +82,8 @@ type Convention struct {
 	NullAsksDefault bool
 	// Registers is how an output is asked for, in the words of a message.
 	Registers string
+	// Captures is how the status code is asked for, in the words of a message.
+	Captures string
 	// IndexFrom is the first bind index.
 	IndexFrom int
 }
@@ -209,6 +211,7 @@ type Call struct {
 	Columns     []ColumnRead
 	RowsEscape  bool
 	RowsTaken   bool // INSERT … EXEC
+	RowsOfText  bool // the rows that are read may be those of other statements of the text
 	Strays      []Bind
 	Holes       []Span // values joined into the text
 	Verb        string
@@ -239,6 +242,8 @@ func (c *Call) StatusWord() string {
 // ResultsWord is "read", "ignored", "none" or "unknown".
 func (c *Call) ResultsWord() string {
 	switch {
+	case c.RowsOfText:
+		return "unknown"
 	case c.ReadsRows || c.RowsTaken:
 		return "read"
 	case c.Routine == nil || c.Escaped:

@@ -23,7 +23,7 @@ var goDrivers = []driver{
 	{"firebirdsql", signature.Firebird, 0}, {"go_ibm_db", signature.Db2, 0},
 }
 
-var goConvention = Convention{API: "go-sql", IndexFrom: 1, AddsSigil: true, Registers: "sql.Out{Dest: &v}"}
+var goConvention = Convention{Captures: "Pass a *mssql.ReturnStatus behind the arguments and look at it.", API: "go-sql", IndexFrom: 1, AddsSigil: true, Registers: "sql.Out{Dest: &v}"}
 
 // goTextMethods say at which argument the statement may stand.
 var goTextMethods = map[string]int{"Exec": 1, "ExecContext": 1, "Query": 1, "QueryContext": 1, "QueryRow": 1, "QueryRowContext": 1, "Prepare": 1, "PrepareContext": 1,

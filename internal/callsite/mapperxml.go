@@ -12,7 +12,7 @@ import (
 
 // mapperConvention is that of the statements in mapper files, whose places say
 // themselves which way they go.
-var mapperConvention = Convention{API: "mapper", AddsSigil: true, IndexFrom: 1, Registers: "mode=OUT, jdbcType=…"}
+var mapperConvention = Convention{Captures: "Write {#{status, mode=OUT, jdbcType=INTEGER} = call …} and look at it.", API: "mapper", AddsSigil: true, IndexFrom: 1, Registers: "mode=OUT, jdbcType=…"}
 
 var (
 	mapperElement = regexp.MustCompile(`(?is)<(select|insert|update|delete)\b([^>]*)>`)

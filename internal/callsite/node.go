@@ -30,9 +30,9 @@ var nodeDrivers = []driver{
 }
 
 var (
-	mssqlConvention = Convention{API: "mssql", ByName: true, AddsSigil: true, Registers: "request.output(name, type)"}
+	mssqlConvention = Convention{Captures: "Look at result.returnValue after the call.", API: "mssql", ByName: true, AddsSigil: true, Registers: "request.output(name, type)"}
 	// "Request": addOutputParameter(name, type, value, options).
-	tediousConvention  = Convention{API: "tedious", ByName: true, AddsSigil: true, Registers: "request.addOutputParameter(name, type)"}
+	tediousConvention  = Convention{Captures: "Look at the returnStatus that the doneProc event brings.", API: "tedious", ByName: true, AddsSigil: true, Registers: "request.addOutputParameter(name, type)"}
 	oracledbConvention = Convention{API: "oracledb", IndexFrom: 0, AddsSigil: true, Registers: "{ dir: oracledb.BIND_OUT, type: … }"}
 	nodeConvention     = Convention{API: "node", IndexFrom: 0, AddsSigil: true, Registers: "a variable that is selected after the call"}
 	proxyConvention    = Convention{API: "hana-procedure", IndexFrom: 0, AddsSigil: true, NullAsksDefault: true, Registers: "the result of the call"}

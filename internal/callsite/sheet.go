@@ -22,8 +22,8 @@ import (
 // a TOML file; docs/formats.md describes both.
 
 var (
-	sheetByName     = Convention{API: "sheet", ByName: true, AddsSigil: true, NeedsSize: true, Registers: "direction out"}
-	sheetByPosition = Convention{API: "sheet", IndexFrom: 1, AddsSigil: true, NeedsSize: true, Registers: "direction out"}
+	sheetByName     = Convention{Captures: "Add a line with the direction return and a variable to take it.", API: "sheet", ByName: true, AddsSigil: true, NeedsSize: true, Registers: "direction out"}
+	sheetByPosition = Convention{Captures: "Begin the text with ? = and add a line with the direction return.", API: "sheet", IndexFrom: 1, AddsSigil: true, NeedsSize: true, Registers: "direction out"}
 )
 
 // IsSheet reports whether a file is a mapping sheet, by its name.

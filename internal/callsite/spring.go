@@ -22,7 +22,7 @@ var spring = API{
 var springWords = []string{"SimpleJdbcCall", "StoredProcedure", "JdbcTemplate", "jdbcTemplate", "JdbcOperations", "JdbcClient"}
 
 var (
-	springConvention   = Convention{API: "spring-jdbc", ByName: true, AddsSigil: true, NullAsksDefault: false, Registers: "new SqlOutParameter(name, type)"}
+	springConvention   = Convention{Captures: "Add withReturnValue() and look at it.", API: "spring-jdbc", ByName: true, AddsSigil: true, NullAsksDefault: false, Registers: "new SqlOutParameter(name, type)"}
 	templateConvention = Convention{API: "spring-jdbc", IndexFrom: 1, AddsSigil: true, Registers: "new SqlOutParameter(name, type)"}
 )
 

@@ -66,6 +66,9 @@ func outMend(c *callsite.Call, a *callsite.Argument, q *signature.Parameter) str
 	case c.API == "adonet":
 		return "Set its Direction to ParameterDirection.Output."
 	}
+	if c.Conv != nil && c.Conv.Registers != "" {
+		return fmt.Sprintf("Ask for it as an output: %s.", c.Conv.Registers)
+	}
 	return "Ask for it as an output."
 }
 

@@ -73,7 +73,16 @@ func captureMend(c *callsite.Call) string {
 	case c.API == "adonet" && c.Verb == "exec":
 		return fmt.Sprintf("Write EXEC @status = %s … and add @status as an output.", name)
 	}
-	return "Add a parameter with Direction = ParameterDirection.ReturnValue and look at its value."
+	if c.Conv != nil && c.Conv.Captures != "" {
+		return c.Conv.Captures
+	}
+	if c.Verb == "exec" {
+		return fmt.Sprintf("Write EXEC @status = %s … and take @status back with the outputs.", name)
+	}
+	if c.API == "adonet" || c.API == "dapper" {
+		return "Add a parameter with Direction = ParameterDirection.ReturnValue and look at its value."
+	}
+	return fmt.Sprintf("Write {? = call %s(…)} and take the first placeholder back.", name)
 }
 
 var statusNotHandled = Rule{
@@ -256,6 +265,9 @@ var resultSetIgnored = Rule{
 		{"csharp", `cmd.ExecuteNonQuery();`, `using var rows = cmd.ExecuteReader();`},
 	},
 	Call: func(p *Pass, c *callsite.Call) {
+		if c.RowsOfText {
+			return
+		}
 		if c.Routine == nil || c.Routine.Kind != signature.Procedure || len(c.Routine.SentResults()) == 0 || !c.Executed || c.Escaped || c.ResultsWord() != "ignored" {
 			return
 		}
@@ -293,6 +305,9 @@ var resultSetMissing = Rule{
 		{"csharp", `reader["slot_no"]`, `reader["slot"]`},
 	},
 	Call: func(p *Pass, c *callsite.Call) {
+		if c.RowsOfText {
+			return
+		}
 		r := c.Routine
 		if r == nil || r.Kind != signature.Procedure || c.Host == "sql" || r.SendsMore || c.Open || c.Conv == nil || !signature.NamingOf(r.Dialect).CallRulesKnown {
 			return

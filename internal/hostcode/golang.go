@@ -214,10 +214,30 @@ func (g *goReader) function(list *children, d *ast.FuncDecl) {
 	}
 	kids := g.signature(d.Type)
 	if d.Body != nil {
-		kids = append(kids, g.block(d.Body))
+		block := g.block(d.Body)
+		g.results(block, d.Type)
+		kids = append(kids, block)
 	}
 	g.self = self
 	g.p.link(list, g.with(id, kids...))
+}
+
+// results declares the named results of a function at the head of its block.
+func (g *goReader) results(block NodeID, t *ast.FuncType) {
+	if t.Results == nil {
+		return
+	}
+	var l children
+	for _, f := range t.Results.List {
+		for _, n := range f.Names {
+			id := g.p.named(VarDecl, g.at(n.Pos()), g.ident(n))
+			g.p.link(&l, g.with(id, g.node(Type, f.Type)))
+		}
+	}
+	if l.first != 0 {
+		g.p.t.Nodes[l.last].NextSibling = g.p.t.Nodes[block].First
+		g.p.t.Nodes[block].First = l.first
+	}
 }
 
 func (g *goReader) signature(t *ast.FuncType) []NodeID {
