@@ -105,6 +105,9 @@ func (tr tree) files(t *testing.T) []string {
 // holdAgainstParser compares the reader with the output of a parser's command.
 func holdAgainstParser(t *testing.T, lang func(path string) *hostcode.Language, files []string, parser *exec.Cmd) {
 	if len(files) == 0 {
+		if os.Getenv("RAMEKIN_REQUIRE_TOOLS") != "" {
+			t.Fatal("no source of that language on this machine")
+		}
 		t.Skip("no source of that language on this machine")
 	}
 	parser.Stdin = strings.NewReader(strings.Join(files, "\n") + "\n")
@@ -182,6 +185,9 @@ func always(l *hostcode.Language) func(string) *hostcode.Language {
 // node_modules in it.
 func packages(t *testing.T) string {
 	dir := os.Getenv("RAMEKIN_NODE_PACKAGES")
+	if dir == "" && os.Getenv("RAMEKIN_REQUIRE_TOOLS") != "" {
+		t.Fatal("RAMEKIN_NODE_PACKAGES names no folder with node_modules")
+	}
 	if dir == "" {
 		t.Skip("RAMEKIN_NODE_PACKAGES names no folder with node_modules")
 	}
