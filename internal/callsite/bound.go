@@ -30,8 +30,6 @@ type bound struct {
 	// canCapture is set where the API hands back the status or result; captures
 	// where the program takes it without a bind for it.
 	canCapture, captures bool
-	captureKey           bindKey
-	captureNode          hostcode.NodeID
 	// byVariable is set where the text's @variables are bound by name.
 	byVariable bool
 	// inOut is set where every argument goes both ways, as the API passes variables.
@@ -446,7 +444,7 @@ func (b *bound) byName(text value, sql string) *Call {
 	b.capture(c)
 	if b.conv.ByName && named {
 		for _, k := range b.readOrder {
-			if k.name != "" && k != b.captureKey && !hasArgument(c, k) && !isStatusKey(k) {
+			if k.name != "" && !hasArgument(c, k) && !isStatusKey(k) {
 				c.Strays = append(c.Strays, Bind{Name: k.name, Index: -1, Read: true, At: b.reads[k][0].At})
 			}
 		}

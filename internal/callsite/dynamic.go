@@ -170,7 +170,6 @@ func (r *record) close(*evaluator) {}
 
 // reference is the address of a variable, as &x gives it.
 type reference struct {
-	ev   *evaluator
 	u    *unit
 	node hostcode.NodeID
 	v    value
@@ -185,9 +184,6 @@ func (r *reference) close(*evaluator)                                          {
 
 // text is the name of the variable.
 func (r *reference) text() string { return strings.Join(strings.Fields(r.u.tree.Text(r.node)), " ") }
-
-// assign gives the variable behind the reference a value.
-func (r *reference) assign(ev *evaluator, v value) { ev.store(r.node, r.node, v) }
 
 // spreadOut are the arguments that *list, ...list or **map stand for, where all
 // of them are known.

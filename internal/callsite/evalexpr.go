@@ -635,7 +635,7 @@ func (ev *evaluator) unary(id hostcode.NodeID) value {
 		return value{typ: "boolean"}
 	case '&':
 		v.useTree, v.use = ev.u, c
-		return value{kind: objectValue, obj: &reference{ev: ev, node: c, u: ev.u, v: v}, typ: v.typ}
+		return value{kind: objectValue, obj: &reference{node: c, u: ev.u, v: v}, typ: v.typ}
 	}
 	return v
 }

@@ -104,8 +104,6 @@ type jdbcCallObject struct {
 	*bound
 	function bool
 	declared []*sqlParameter
-	// metadata is set where the parameters come from the server unless all are declared.
-	metadata bool
 }
 
 func (c *jdbcCallObject) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {

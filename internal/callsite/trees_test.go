@@ -8,7 +8,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime"
 	"sort"
 	"strings"
 	"testing"
@@ -18,6 +17,7 @@ import (
 
 	"ramekin/internal/callsite"
 	"ramekin/internal/hostcode"
+	"ramekin/internal/testkit"
 )
 
 // The tests of this file put calls at random places of large real trees of
@@ -109,7 +109,7 @@ func TestPlantedCallsAreFound(t *testing.T) {
 			steps: []string{`sql_ = "{CALL planted.call(?, ?)}"`, `cur_ = db_.cursor()`, `args_ = (7, 'x')`, `cur_.execute(sql_, args_)`}},
 		{extension: ".js", files: sourceFiles(filepath.Join(node, "node_modules"), ".js", 400), want: "planted.call(in int32 7, in string 'x')",
 			steps: []string{`const sql_ = 'CALL planted.call(?, ?)';`, `const args_ = [7, 'x'];`, `db_.query(sql_, args_);`}},
-		{extension: ".go", files: sourceFiles(filepath.Join(runtime.GOROOT(), "src"), ".go", 400), want: `planted.call(in int32 7, in string "x")`,
+		{extension: ".go", files: sourceFiles(testkit.GoSources(t), ".go", 400), want: `planted.call(in int32 7, in string "x")`,
 			steps: []string{`text_ := "CALL planted.call(?, ?)"`, `first_ := 7`, `db_.Exec(text_, first_, "x")`}},
 		{extension: ".php", files: sourceFiles("/usr/share/php", ".php", 400), want: `planted.call(in int32 7, in string "x")`,
 			steps: []string{`$st_ = $db_->prepare('CALL planted.call(?, ?)');`, `$st_->bindValue(1, 7);`, `$st_->bindValue(2, "x");`, `$st_->execute();`}},

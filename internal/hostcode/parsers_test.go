@@ -12,7 +12,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime"
 	"sort"
 	"strings"
 	"testing"
@@ -217,8 +216,7 @@ func TestPHPAgainstItsTokenizer(t *testing.T) {
 }
 
 func TestGoAgainstItsParser(t *testing.T) {
-	root := runtime.GOROOT()
-	files := tree{root: filepath.Join(root, "src"), extensions: []string{".go"}, most: 1500}.files(t)
+	files := tree{root: testkit.GoSources(t), extensions: []string{".go"}, most: 1500}.files(t)
 	want := map[string][]string{}
 	for _, f := range files {
 		fset := token.NewFileSet()

@@ -220,3 +220,11 @@ func Isql(t testing.TB, port int, database, script string) string {
 	out, _ := c.CombinedOutput()
 	return string(out)
 }
+
+// GoSources returns the folder of Go's own sources.
+func GoSources(t testing.TB) string {
+	t.Helper()
+	root, err := exec.Command("go", "env", "GOROOT").Output()
+	require.NoError(t, err)
+	return filepath.Join(strings.TrimSpace(string(root)), "src")
+}
