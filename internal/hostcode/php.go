@@ -191,7 +191,7 @@ func phpScan(s *scanner, from, to int) {
 			s.pos = quotedEnd(src, start, '\'')
 			s.add(token{start: int32(start), end: int32(s.pos), kind: tokString})
 		case c == '"' || c == '`':
-			s.pos = quotedEnd(src, start, c)
+			s.pos = phpTextEnd(src, start)
 			s.add(token{start: int32(start), end: int32(s.pos), kind: phpTextKind(src[start:s.pos])})
 		case c == '<' && d == '<' && byteAt(src, start+2) == '<' && s.heredoc(src, start):
 		case c == '-' && d == '>', c == '?' && d == '-' && byteAt(src, start+2) == '>':
@@ -253,6 +253,27 @@ func quotedEnd(src []byte, start int, quote byte) int {
 	}
 	return len(src)
 }
+
+// phpTextEnd is the end of a literal with variables inside; an expression in
+// braces may have literals of its own.
+func phpTextEnd(src []byte, start int) int {
+	for i := start + 1; i < len(src); i++ {
+		switch c := src[i]; {
+		case c == '\\':
+			i++
+		case c == src[start]:
+			return i + 1
+		case c == '{' && byteAt(src, i+1) == '$':
+			if end := phpBraceEnd(src[:min(len(src), i+longestHole)], i+1); end < len(src) && src[end] == '}' {
+				i = end
+			}
+		}
+	}
+	return len(src)
+}
+
+// longestHole bounds the expressions inside literals.
+const longestHole = 4096
 
 func phpTextKind(text []byte) tokenKind {
 	for i := 0; i+1 < len(text); i++ {

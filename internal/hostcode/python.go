@@ -232,6 +232,8 @@ func pythonStringEnd(src []byte, open int, formatted bool, depth int) int {
 	}
 	for i < len(src) {
 		switch c := src[i]; {
+		case c == '\\' && formatted && byteAt(src, i+1) == '{':
+			i++ // the brace begins an expression all the same
 		case c == '\\':
 			i += 2
 		case c == q && (!triple || byteAt(src, i+1) == q && byteAt(src, i+2) == q):
@@ -332,7 +334,9 @@ func pythonHoles(src []byte, start, end int, part func(value bool, from, to int)
 	for i := from; i < to; i++ {
 		switch c := src[i]; {
 		case c == '\\':
-			i++
+			if byteAt(src, i+1) != '{' {
+				i++
+			}
 		case (c == '{' || c == '}') && byteAt(src, i+1) == c:
 			i++
 		case c == '{':
