@@ -103,12 +103,14 @@ func TestADONET(t *testing.T) {
 }
 
 func TestPython(t *testing.T) {
-	src, calls := analyze(t, "Dbapi.py")
-	holdAgainst(t, src, "#", calls)
+	for _, path := range []string{"Dbapi.py", "clients.py"} {
+		src, calls := analyze(t, path)
+		holdAgainst(t, src, "#", calls)
+	}
 }
 
 func TestNodeClients(t *testing.T) {
-	for _, path := range []string{"node.ts", "node.js"} {
+	for _, path := range []string{"node.ts", "node.js", "clients.js"} {
 		t.Run(path, func(t *testing.T) {
 			src, calls := analyze(t, path)
 			holdAgainst(t, src, "//", calls)
@@ -306,7 +308,7 @@ EXEC sp_who
 
 // sources are the test data by the name that each is read under.
 var sources = map[string]string{"Jdbc.java": "Jdbc.java", "Spring.java": "Spring.java", "Ado.cs": "Ado.cs", "Mappers.cs": "Mappers.cs", "Desk.vb": "Desk.vb",
-	"Dbapi.py": "Dbapi.py", "node.ts": "node.ts", "node.js": "node.js", "desk.php": "desk.php", "desk.go": "desk.go.txt",
+	"Dbapi.py": "Dbapi.py", "node.ts": "node.ts", "node.js": "node.js", "clients.js": "clients.js", "clients.py": "clients.py", "desk.php": "desk.php", "desk.go": "desk.go.txt",
 	"Mapper.xml": "Mapper.xml", "night.calls.csv": "night.calls.csv", "night.calls.toml": "night.calls.toml"}
 
 // callsOf reads a file of any kind.

@@ -199,9 +199,9 @@ func (b *bound) withResult(ev *evaluator, args []value, node hostcode.NodeID) va
 	res := value{kind: objectValue, obj: &sqlResult{b}}
 	for _, a := range args {
 		if a.kind == lambdaValue {
-			params := []value{{kind: nullValue}, res}
+			params := []value{{kind: nullValue}, res, res}
 			if b.conv == &mssqlConvention {
-				params = append(params, value{obj: &lazyStatus{b}, kind: objectValue})
+				params[2] = value{obj: &lazyStatus{b}, kind: objectValue}
 			}
 			if b.conv == &proxyConvention || b.dialect == signature.HANA {
 				params = []value{{kind: nullValue}, {kind: objectValue, obj: &outputs{b}}, res}
@@ -424,11 +424,13 @@ func nodeText(ev *evaluator, args []value, node hostcode.NodeID) (value, bool) {
 		if !found {
 			return value{}, false
 		}
+		var inside []value
 		for _, k := range []string{"values", "binds", "parameters", "complete"} {
 			if v, has := r.lookup(k); has {
-				rest = append([]value{v}, rest...)
+				inside = append(inside, v)
 			}
 		}
+		rest = append(inside, rest...)
 	}
 	if !looksLikeStatement(text) {
 		return value{}, false
