@@ -68,7 +68,7 @@ func TestTypeScriptCallsAreFound(t *testing.T) {
 func TestPythonCallsAreFound(t *testing.T) {
 	for src, want := range map[string]string{
 		"if a(): b(); c()\nelse: d()\n": "a b c d",
-		"x = ('one'  # it's \" a comment\n     \"two\" f'{a(1)}'\n     r'\\\\')\nb(x)\n":                           "a_ b_",
+		"x = ('one'  # it's \" a comment\n     \"two\" f'{a(1)}'\n     r'\\\\')\nb(x)\n":                         "a_ b_",
 		"f(f'{a(\"x\")!r:>{b()}} {{c()}} {d[\"e\"]}', rf\"\\{g()}\")\n":                                          "f__ a_ g",
 		"def f(a, /, b: int = g(1), *args: h(), c=i(), **kw) -> j(): return k(*args, **kw)\n":                    "g_ i k__",
 		"x = [a(y) for y in b() if c(y)]; z = {d(k): e(v) for k, v in f()}; g(h(i) for i in j())\n":              "a_ b c_ d_ e_ f g_ h_ j",

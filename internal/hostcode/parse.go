@@ -50,6 +50,11 @@ func (p *Parser) Parse(src []byte, lang *Language, t *Tree) *Tree {
 		p.members(&list)
 	}
 	p.finish(t.Root, &list, len(src))
+	for i := range t.Nodes { // a node cut off by the end of the text has no extent
+		if n := &t.Nodes[i]; n.End < n.Start {
+			n.End = n.Start
+		}
+	}
 	return t
 }
 
