@@ -220,6 +220,9 @@ type Call struct {
 	Bare        bool // a name without CommandType.StoredProcedure
 	Conv        *Convention
 	Dialect     signature.Dialect
+	// Private is set for a name that the file around declares itself: where no
+	// catalog has it, it is private to a package or a block.
+	Private bool
 	// InRoutine is the routine whose body the call stands in.
 	InRoutine *signature.Routine
 	Comments  []string

@@ -50,7 +50,7 @@ func (c *Call) resolve(ix *signature.Index) bool {
 	}
 	switch len(found) {
 	case 0:
-		if c.Bare {
+		if c.Bare || c.Private {
 			return false
 		}
 		c.State = Unknown

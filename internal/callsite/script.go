@@ -26,6 +26,7 @@ func FromSQL(f *ddl.File) []*Call {
 			r.session[strings.ToLower(u.Name)] = true
 		}
 	}
+	r.declaredNames()
 	var calls []*Call
 	for i := range f.Scopes {
 		calls = append(calls, r.scope(&f.Scopes[i])...)
@@ -37,6 +38,20 @@ func FromSQL(f *ddl.File) []*Call {
 		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
 	})
 	return calls
+}
+
+// declaredNames notes what stands behind PROCEDURE and FUNCTION: routines of a
+// package that nobody outside can call are in no catalog.
+func (r *scriptReader) declaredNames() {
+	r.declared = map[string]bool{}
+	s := sqltext.NewScanner(r.f.Source, r.lex)
+	var before sqltext.Token
+	for t := s.Next(); t.Kind != sqltext.EOF; t = s.Next() {
+		if t.IsName() && (before.Kw == sqltext.PROCEDURE || before.Kw == sqltext.FUNCTION) {
+			r.declared[strings.ToLower(t.Name(r.f.Source))] = true
+		}
+		before = t
+	}
 }
 
 // statements finds the calls of the script itself: statements, EXEC lines of the
@@ -157,6 +172,9 @@ func (r *scriptReader) embedded() bool {
 type scriptReader struct {
 	f   *ddl.File
 	lex *sqltext.Lexis
+	// declared holds the names of procedures and functions that the file declares,
+	// also those inside of others, in lower case.
+	declared map[string]bool
 	// seen holds the offsets of the names of calls that are told already.
 	seen map[int]bool
 	// session holds the variables that any statement of the file reads.
@@ -183,6 +201,7 @@ func (r *scriptReader) scope(s *ddl.Scope) []*Call {
 			At: r.span(bc.NameStart, bc.NameEnd), Executed: true, RowsTaken: bc.RowsTaken, InRoutine: s.Routine,
 			Text: r.text(bc)}
 		c.Use = c.At
+		c.Private = len(bc.Name) == 1 && r.declared[strings.ToLower(bc.Name[0])]
 		// What a script selects or a routine calls goes on to whoever runs it.
 		c.ReadsRows = !bc.RowsTaken
 		c.CanCapture = hasSigil

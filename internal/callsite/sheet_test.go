@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ramekin/internal/callsite"
+	"ramekin/internal/ddl"
 	"ramekin/internal/signature"
 )
 
@@ -85,4 +86,18 @@ func TestSheetsThatCannotBeRead(t *testing.T) {
 
 func told(problems []signature.Problem, want string) bool {
 	return slices.ContainsFunc(problems, func(p signature.Problem) bool { return strings.Contains(p.Message, want) })
+}
+
+// TestPrivateRoutines: what a package declares for itself is no call of a
+// routine that a catalog should have; a name that nobody declares is.
+func TestPrivateRoutines(t *testing.T) {
+	src := "CREATE OR REPLACE PACKAGE BODY a.k AS\n  PROCEDURE hidden(x NUMBER) IS BEGIN NULL; END;\n  PROCEDURE open_one IS BEGIN hidden(1); missing(2); END;\nEND;\n/\n"
+	spec := "CREATE OR REPLACE PACKAGE a.k AS PROCEDURE open_one; END;\n/\n"
+	body := ddl.Read("k.pkb", []byte(src), &ddl.Oracle, ddl.Options{Detail: true})
+	catalog := ddl.Assemble([]*ddl.File{ddl.Read("k.pks", []byte(spec), &ddl.Oracle, ddl.Options{}), body})
+	var got []string
+	for _, c := range callsite.Resolve(callsite.FromSQL(body), signature.NewIndex(catalog)) {
+		got = append(got, string(c.State)+" "+c.Named())
+	}
+	assert.Equal(t, []string{"unknown missing"}, got)
 }

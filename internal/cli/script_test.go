@@ -117,7 +117,7 @@ func TestDemoIsWhatItsReadmeTells(t *testing.T) {
 		}
 	}
 	assert.Equal(t, told, found)
-	assert.Len(t, result.Calls, 56)
+	assert.Len(t, result.Calls, 62)
 	assert.Equal(t, 2, result.Suppressed)
 	s := result.Summary()
 	assert.Equal(t, 2, s.Unresolved)

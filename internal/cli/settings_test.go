@@ -17,7 +17,7 @@ func TestSettings(t *testing.T) {
 	require.NoError(t, err)
 	s, err := parseSettings("ramekin.toml", text)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"desk", "timetable"}, sortedKeys(s.Databases))
+	assert.Equal(t, []string{"desk", "office", "timetable"}, sortedKeys(s.Databases))
 	assert.Equal(t, "mysql", s.Databases["timetable"].Dialect)
 	assert.Equal(t, []string{"desk", "timetable"}, s.Applications["boarding"].Databases)
 	require.Len(t, s.Bindings, 2)
