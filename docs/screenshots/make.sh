@@ -31,7 +31,7 @@ shot() {
 
 shot routines 'ramekin routines --dialect sqlserver db/desk/fares.sql db/desk/types.sql'
 shot package 'ramekin routines db/office'
-shot calls 'ramekin calls apps/boarding/src/ferry/boarding/Decks.java'
+shot calls 'ramekin calls apps/office apps/night'
 shot check 'ramekin check apps/boarding/src/ferry/boarding/Decks.java'
 shot check-script 'ramekin check --catalog db/timetable scripts/try_timetable.sql'
 shot explain 'ramekin explain out-not-received'

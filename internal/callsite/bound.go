@@ -503,7 +503,7 @@ func (b *bound) textCall(text value, sql, flat string, marks map[int]mark, sc *s
 		c.Executed = true
 	}
 	b.common(c)
-	if rest := strings.Trim(flat[:min(sc.Start, len(flat))]+flat[min(sc.End, len(flat)):], " \t\r\n;{}"); rest != "" {
+	if rest := strings.Trim(flat[:min(sc.Start, len(flat))]+flat[min(sc.End, len(flat)):], " \t\r\n;{}"); rest != "" && sc.Verb != "expression" {
 		c.RowsOfText, c.Columns = true, nil
 	}
 	c.CanCapture = c.CanCapture || sc.Verb == "exec" || sc.Verb == "escape"

@@ -178,7 +178,10 @@ func Calls(w io.Writer, r *Result, look Look) {
 		if name == "" {
 			name = "(name not known)"
 		}
-		head := p.name.Render(name) + "  " + c.Host + ", " + c.API
+		head := p.name.Render(name) + "  " + c.Host
+		if c.API != c.Host {
+			head += ", " + c.API
+		}
 		if c.State == callsite.Unknown || c.State == callsite.Ambiguous {
 			head += ", " + string(c.State)
 		}
