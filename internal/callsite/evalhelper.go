@@ -66,7 +66,7 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 		return value{}, false
 	}
 	n := c.u.tree.At(target)
-	if !ev.interesting(args) && !ev.p.mayTouch(c.u, target) && n.End-n.Start > shortFunction {
+	if n.End-n.Start > shortFunction && !ev.p.mayTouch(c.u, target) && (!ev.interesting(args) || !t.Lang.BareMembers() && !handsObjects(args) && n.End-n.Start > 2*shortFunction) {
 		return value{}, false
 	}
 	ev.p.inlines++
@@ -130,6 +130,17 @@ func countParams(t *hostcode.Tree, fn hostcode.NodeID) int {
 		}
 	}
 	return n
+}
+
+// handsObjects reports whether any argument is more than a text: without declared
+// types nearly every function is given one.
+func handsObjects(args []value) bool {
+	for _, a := range args {
+		if a.kind == objectValue || a.kind == lambdaValue || a.origin != nil {
+			return true
+		}
+	}
+	return false
 }
 
 // interesting reports whether any argument is worth following.

@@ -206,3 +206,19 @@ func TestWords(t *testing.T) {
 	calls[0].Routine.SendsMore = true
 	assert.Equal(t, "unknown", calls[0].ResultsWord())
 }
+
+// TestFunctionsInQueries: a function in a query is a call, built in ones are none;
+// a block's calls are found with the places that they take.
+func TestFunctionsInQueries(t *testing.T) {
+	for members, want := range map[string]string{
+		`void m() { var s = c.prepareStatement("SELECT fares.quote(?, 2) FROM t WHERE a = ?"); s.setInt(1, 7); s.setInt(2, 8); s.executeQuery(); }`:               "fares.quote(in int32 7, in int32 2) read",
+		`void m() { var s = c.prepareStatement("SELECT a FROM fares.rows_for(?) WHERE upper(b) = ?"); s.setLong(1, 7L); s.setString(2, "x"); s.execute(); }`:      "fares.rows_for(in int64 7L)",
+		`void m() { var s = c.prepareCall("begin ? := fares.quote(?); end;"); s.registerOutParameter(1, Types.DECIMAL); s.setInt(2, 7); s.execute(); }`:           "fares.quote(return decimal, in int32 7) captured",
+		`void m() { var s = c.prepareCall("begin fares.book(?, p_note => ?); end;"); s.setInt(1, 7); s.registerOutParameter(2, Types.VARCHAR); s.execute(); }`:    "fares.book(in int32 7, out string p_note)",
+		`void m() { c.createStatement().executeQuery("SELECT fares.one(1), other.two(3)"); }`:                                                                     "fares.one(in int32 1) read | other.two(in int32 3) read",
+		`void m() { c.prepareStatement("SELECT count(*), max(a) FROM b").executeQuery(); c.prepareStatement("INSERT INTO a.b (c, d) VALUES (?, ?)").execute(); }`: "",
+	} {
+		assert.Equal(t, want, described(javaCalls(members)), members)
+	}
+	assert.Equal(t, "dbo.quote(in int32 7) read", described(csharpCalls(`void M() { var s = new SqlCommand("SELECT dbo.quote(@a)", c); s.Parameters.AddWithValue("@a", 7); s.ExecuteScalar(); }`)))
+}
