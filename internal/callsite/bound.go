@@ -332,10 +332,12 @@ func (b *bound) finishText(text value) []*Call {
 	lex := b.lexis(flat)
 	var calls []*Call
 	for _, sc := range callsIn(flat, lex) {
-		if sc.Dynamic || sc.Verb == "expression" && (len(sc.Name) == 1 && isServerFunction(sc.Name[0]) || usesOnlyWithoutRoutines(b.u)) {
+		if sc.Dynamic || sc.Verb == "expression" && usesOnlyWithoutRoutines(b.u) {
 			continue
 		}
-		calls = append(calls, b.textCall(text, sql, flat, marks, &sc))
+		c := b.textCall(text, sql, flat, marks, &sc)
+		c.Private = sc.Verb == "expression" && len(sc.Name) == 1 && isServerFunction(sc.Name[0])
+		calls = append(calls, c)
 	}
 	if len(calls) == 0 && b.certain {
 		if _, constant := text.constantText(); !constant {
@@ -699,8 +701,8 @@ func uniqueOrdinal(marks map[int]mark, m mark) int {
 	return n
 }
 
-// isServerFunction reports whether an unqualified name is one of those that
-// servers reserve for their own functions.
+// isServerFunction reports whether an unqualified name begins as those of servers'
+// own functions do: it is told only where a catalog has it.
 func isServerFunction(name string) bool {
 	lower := strings.ToLower(name)
 	for _, prefix := range []string{"pg_", "pragma_", "xml", "json_", "st_", "sys_", "fn_", "conflict", "vector_", "ts_", "inet_", "regr_", "has_", "to_", "try_to_", "as_", "is_"} {

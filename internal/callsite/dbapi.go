@@ -2,6 +2,7 @@ package callsite
 
 import (
 	"strings"
+	"unicode"
 
 	"ramekin/internal/hostcode"
 	"ramekin/internal/signature"
@@ -117,13 +118,46 @@ func notDatabase(v value) bool {
 	if _, ok := v.obj.(*record); ok {
 		return true
 	}
-	word := strings.ToLower(lastWord(v))
-	for _, w := range []string{"log", "shell", "subprocess", "console", "command", "job", "task", "thread", "executor", "ssh", "runner", "plan", "mock", "printer", "parser", "expect"} {
-		if strings.Contains(word, w) {
-			return true
+	other := false
+	for _, word := range nameWords(lastWord(v)) {
+		if databaseWords[word] {
+			return false
+		}
+		other = other || otherWords[word]
+	}
+	return other
+}
+
+// databaseWords are parts of the names of what runs statements, otherWords those
+// of what runs other things.
+var (
+	databaseWords = map[string]bool{"db": true, "database": true, "conn": true, "connection": true, "cursor": true, "cur": true, "pool": true, "client": true, "session": true, "sql": true, "pdo": true, "stmt": true, "tx": true}
+	otherWords    = map[string]bool{"log": true, "logger": true, "shell": true, "subprocess": true, "console": true, "command": true, "job": true, "task": true, "thread": true, "executor": true,
+		"ssh": true, "runner": true, "mock": true, "printer": true, "parser": true, "expect": true}
+)
+
+// nameWords are the words that a name is made of: two for shipLog and ship_log.
+func nameWords(name string) []string {
+	var words []string
+	var b strings.Builder
+	end := func() {
+		if b.Len() > 0 {
+			words = append(words, b.String())
+			b.Reset()
 		}
 	}
-	return false
+	for i, r := range name {
+		switch {
+		case r == '_' || r == '$' || r == '.':
+			end()
+			continue
+		case unicode.IsUpper(r) && i > 0 && !unicode.IsUpper(rune(name[i-1])):
+			end()
+		}
+		b.WriteRune(unicode.ToLower(r))
+	}
+	end()
+	return words
 }
 
 // withoutRoutines are databases that have no stored routines: what a file that

@@ -45,3 +45,15 @@ func TestUnclosedPlaceholders(t *testing.T) {
 		assert.Empty(t, marks, sql)
 	}
 }
+
+// TestReceiversByName: what runs other things than statements is told by the
+// words of its name, not by letters inside of them.
+func TestReceiversByName(t *testing.T) {
+	for name, want := range map[string]bool{
+		"logger": true, "shipLog": true, "ssh_runner": true, "console": true,
+		"catalog": false, "catalogDb": false, "taskPool": false, "dialog": false, "cur": false, "self.conn": false, "": false,
+	} {
+		assert.Equal(t, want, notDatabase(value{kind: symbolValue, sym: name}), name)
+	}
+	assert.Equal(t, []string{"ship", "log", "db"}, nameWords("shipLog_DB"))
+}

@@ -23,7 +23,7 @@ func Resolve(calls []*Call, ix *signature.Index) []*Call {
 func Certain(calls []*Call) []*Call {
 	kept := calls[:0:0]
 	for _, c := range calls {
-		if c.Verb != "expression" || c.Host != "sql" || c.certain() {
+		if c.Verb != "expression" || c.Host != "sql" && !c.Private || c.certain() {
 			kept = append(kept, c)
 		}
 	}

@@ -101,3 +101,18 @@ func TestPrivateRoutines(t *testing.T) {
 	}
 	assert.Equal(t, []string{"unknown missing"}, got)
 }
+
+// TestNamesLikeTheServers: a function called as servers call theirs is told where
+// a catalog has it.
+func TestNamesLikeTheServers(t *testing.T) {
+	src := "def f(cur, a):\n    cur.execute(\"SELECT is_open(%s), to_local(%s)\", (a, a))\n"
+	find := func() []*callsite.Call {
+		return callsite.Analyze([]callsite.File{{Path: "a.py", Text: []byte(src)}}, callsite.Source{})
+	}
+	assert.Empty(t, callsite.Certain(find()))
+	ddlText := "CREATE FUNCTION is_open(a int) RETURNS boolean LANGUAGE sql AS $$ SELECT true $$;"
+	catalog := ddl.Assemble([]*ddl.File{ddl.Read("f.sql", []byte(ddlText), &ddl.PostgreSQL, ddl.Options{})})
+	calls := callsite.Resolve(find(), signature.NewIndex(catalog))
+	require.Len(t, calls, 1)
+	assert.Equal(t, "is_open(in unknown a)", describe(calls[0]))
+}
