@@ -218,7 +218,7 @@ func (q *jpaQuery) invoke(ev *evaluator, method string, args []value, node hostc
 			return self
 		}
 		d := q.bindAt(key, name)
-		d.at = ev.u.span(node)
+		d.at = ev.u.callSpan(node)
 		if k := hostKind(bareType(strings.TrimSuffix(sourceText(args[1]), ".class"))); k != signature.KindUnknown {
 			d.setType(k, false)
 		}
@@ -230,7 +230,7 @@ func (q *jpaQuery) invoke(ev *evaluator, method string, args []value, node hostc
 		}
 		d := q.bindAt(key, name)
 		if !d.registered && d.direction == "" {
-			d.at = ev.u.span(node)
+			d.at = ev.u.callSpan(node)
 		}
 		if d.direction == Out {
 			d.setValue(args[1])

@@ -145,7 +145,7 @@ func (p *dynamicParameters) bindTo(ev *evaluator, b *bound) {
 	for _, it := range p.items {
 		d := b.bindAt(nameKey(it.name), it.name)
 		if it.at != 0 {
-			d.at = it.u.span(it.at)
+			d.at = it.u.callSpan(it.at)
 		}
 		if it.v != nil {
 			d.setValue(*it.v)

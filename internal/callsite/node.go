@@ -165,7 +165,7 @@ func (r *request) named(ev *evaluator, name value, node hostcode.NodeID) (*bind,
 		return nil, false
 	}
 	d := r.bindAt(nameKey(text), text)
-	d.at = ev.u.span(node)
+	d.at = ev.u.callSpan(node)
 	return d, true
 }
 

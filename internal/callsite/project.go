@@ -38,6 +38,15 @@ func (u *unit) span(id hostcode.NodeID) Span {
 	return u.extent(int(n.Start), int(n.End))
 }
 
+// callSpan is the extent of a call from its method's name on: what stands before
+// it in a chain is no part of it.
+func (u *unit) callSpan(id hostcode.NodeID) Span {
+	if fn := u.tree.Child(id, 0); u.tree.Kind(id) == hostcode.Call && u.tree.Kind(fn) == hostcode.Member {
+		return u.extent(int(u.tree.At(fn).NameStart), int(u.tree.At(id).End))
+	}
+	return u.span(id)
+}
+
 func (u *unit) extent(start, end int) Span {
 	s := Span{File: u.path}
 	s.Line, s.Column = u.tree.Position(start)

@@ -41,7 +41,7 @@ func callsOf(t *testing.T, path string) ([]byte, []*callsite.Call) {
 // its lines.
 func TestRules(t *testing.T) {
 	fired := map[string]bool{}
-	for _, path := range []string{"Rules.java", "Types.java", "Rules.cs", "Types.cs", "rules.sql"} {
+	for _, path := range []string{"Rules.java", "Types.java", "Rules.cs", "Types.cs", "Rules.py", "Rules.ts", "Rules.php", "rules.sql"} {
 		t.Run(path, func(t *testing.T) {
 			index := catalogs(t)
 			src, calls := callsOf(t, path)
