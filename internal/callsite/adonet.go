@@ -645,7 +645,7 @@ func (c *command) finishText(text value) []*Call {
 	}
 	flat, marks := canonical(sql, style)
 	var calls []*Call
-	for _, sc := range callsIn(flat, lex) {
+	for _, sc := range sqlcall.All([]byte(flat), lex) {
 		if !sc.Dynamic {
 			calls = append(calls, c.textCall(text, sql, marks, &sc))
 		}

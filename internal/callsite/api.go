@@ -39,7 +39,6 @@ func init() {
 	for _, a := range APIs {
 		for _, h := range a.Hosts {
 			apiWords[h] = append(append(apiWords[h], a.Words...), a.Weak...)
-			strongWords[h] = strongWords[h].add(a.Words)
 			if len(a.Weak) > 0 {
 				weakWords[h] = weakWords[h].add(a.Weak)
 			}
@@ -60,10 +59,10 @@ func init() {
 func (a *API) serves(lang *hostcode.Language) bool { return slices.Contains(a.Hosts, lang.Name) }
 
 var (
-	// apiWords are the words of the APIs of a language, strongWords those that
-	// suffice alone, weakWords the others.
-	apiWords               = map[string][]string{}
-	strongWords, weakWords = map[string]*matcher{}, map[string]*matcher{}
+	// apiWords are the words of the APIs of a language, weakWords those that do not
+	// suffice alone.
+	apiWords  = map[string][]string{}
+	weakWords = map[string]*matcher{}
 	// skimmers look for all of them, and for the declarations of types.
 	skimmers = map[string]*matcher{}
 	apiEnums = map[string]bool{}
@@ -74,14 +73,10 @@ func isAPIEnum(name string) bool { return apiEnums[name] }
 // wordsOf returns the words of the APIs of a language.
 func wordsOf(lang *hostcode.Language) []string { return apiWords[lang.Name] }
 
-// MayCall reports whether a file's text can have a call in it: a search for a
-// few words, before anything is parsed.
+// MayCall reports whether a file's text can have a call in it.
 func MayCall(lang *hostcode.Language, text []byte) bool {
-	if m := strongWords[lang.Name]; m != nil && m.in(text) {
-		return true
-	}
-	m := weakWords[lang.Name]
-	return m != nil && m.in(text) && hasStatementText(text)
+	calls, _ := Skim(lang, text)
+	return calls
 }
 
 // Skim reports whether a file's text can have a call in it, and where it cannot,
@@ -176,24 +171,6 @@ func (m *matcher) each(text []byte, found func(word string, at int) bool) {
 	}
 }
 
-// in reports whether the text has one of the words.
-func (m *matcher) in(text []byte) bool {
-	if len(text) == 0 {
-		return false
-	}
-	pair := uint16(text[0])
-	for i, c := range text[1:] {
-		if pair = pair<<8 | uint16(c); m.begins[pair] {
-			for _, w := range m.words[pair] {
-				if bytes.HasPrefix(text[i:], w) {
-					return true
-				}
-			}
-		}
-	}
-	return false
-}
-
 // hasStatementText reports whether a literal begins as a statement that calls,
 // or as one with a function in it.
 func hasStatementText(text []byte) bool {
@@ -244,6 +221,12 @@ var hostKinds = map[string]signature.Kind{
 	"OffsetDateTime": signature.KindTimestampTZ, "ZonedDateTime": signature.KindTimestampTZ, "Instant": signature.KindTimestampTZ, "DateTimeOffset": signature.KindTimestampTZ,
 	"UUID": signature.KindUUID, "Guid": signature.KindUUID, "SQLXML": signature.KindXML, "XmlReader": signature.KindXML, "SqlXml": signature.KindXML,
 	"DataTable": signature.KindTable, "SQLServerDataTable": signature.KindTable,
+	// of Python, JavaScript, PHP and Go
+	"str": signature.KindString, "bytes": signature.KindBytes, "datetime": signature.KindTimestamp, "date": signature.KindDate, "time": signature.KindTime, "Date": signature.KindTimestamp,
+	"Buffer": signature.KindBytes, "array": signature.KindArray, "int8": signature.KindInt8, "int16": signature.KindInt16, "int32": signature.KindInt32, "int64": signature.KindInt64,
+	"uint8": signature.KindUint8, "uint16": signature.KindUint16, "uint32": signature.KindUint32, "uint64": signature.KindUint64, "float32": signature.KindFloat32, "float64": signature.KindFloat64,
+	"[]byte": signature.KindBytes, "NullString": signature.KindString, "NullInt64": signature.KindInt64, "NullInt32": signature.KindInt32, "NullTime": signature.KindTimestamp, "NullBool": signature.KindBool,
+	"NullFloat64": signature.KindFloat64,
 }
 
 // hostKind is what a type of a host language can carry.

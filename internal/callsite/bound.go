@@ -23,10 +23,7 @@ type bound struct {
 	isName bool
 	// maybeName is set where it is one if it looks like one.
 	maybeName bool
-	// certain is set for a statement that calls whatever its text is, so that one
-	// whose text is not known is worth telling.
-	certain bool
-	binds   []*bind
+	binds     []*bind
 	// canCapture is set where the API hands back the status or result; captures
 	// where the program takes it without a bind for it.
 	canCapture, captures bool
@@ -55,7 +52,6 @@ type bind struct {
 	hasSize          bool
 	value            string
 	isNull, hostNull bool
-	textLength       int // of a constant text, -1 where there is none
 	at               Span
 }
 
@@ -65,14 +61,14 @@ func newBound(ev *evaluator, node hostcode.NodeID, text value, conv *Convention)
 	return b
 }
 
-// at returns the bind of a key, made where there is none.
+// bindAt returns the bind of a key, made where there is none.
 func (b *bound) bindAt(key bindKey, name string) *bind {
 	for _, have := range b.binds {
 		if have.key == key {
 			return have
 		}
 	}
-	n := &bind{key: key, name: name, kind: signature.KindUnknown, textLength: -1}
+	n := &bind{key: key, name: name, kind: signature.KindUnknown}
 	b.binds = append(b.binds, n)
 	return n
 }
@@ -95,9 +91,6 @@ func (d *bind) setValue(v value) {
 	d.hostNull = d.isNull
 	if k := valueKindOf(v); k != signature.KindUnknown && !d.explicit {
 		d.kind = k
-	}
-	if text, ok := v.constantText(); ok {
-		d.textLength = len([]rune(text))
 	}
 	switch d.direction {
 	case Out:
@@ -317,7 +310,7 @@ func (b *bound) finish() []*Call {
 
 func (b *bound) finishText(text value) []*Call {
 	if text.kind != textValue {
-		if !b.certain && !b.isName {
+		if !b.isName {
 			return nil
 		}
 		c := unresolvedText(&b.site, text)
@@ -331,20 +324,13 @@ func (b *bound) finishText(text value) []*Call {
 	flat, marks := canonical(sql, b.style)
 	lex := b.lexis(flat)
 	var calls []*Call
-	for _, sc := range callsIn(flat, lex) {
+	for _, sc := range sqlcall.All([]byte(flat), lex) {
 		if sc.Dynamic || sc.Verb == "expression" && usesOnlyWithoutRoutines(b.u) {
 			continue
 		}
 		c := b.textCall(text, sql, flat, marks, &sc)
 		c.Private = sc.Verb == "expression" && len(sc.Name) == 1 && isServerFunction(sc.Name[0])
 		calls = append(calls, c)
-	}
-	if len(calls) == 0 && b.certain {
-		if _, constant := text.constantText(); !constant {
-			c := unresolvedText(&b.site, text)
-			b.common(c)
-			return []*Call{c}
-		}
 	}
 	return calls
 }
@@ -356,27 +342,6 @@ func isWordStatement(sql string) bool {
 		return true
 	}
 	return false
-}
-
-// callsIn finds every call in a call text: statements, statements of a block,
-// functions in expressions; in the order of the text.
-func callsIn(sql string, lex *sqltext.Lexis) []sqlcall.Call {
-	src := []byte(sql)
-	calls := sqlcall.Find(src, lex)
-	have := map[int]bool{}
-	for _, c := range calls {
-		have[c.NameStart] = true
-	}
-	for _, more := range [][]sqlcall.Call{sqlcall.Block(src, lex), sqlcall.Expressions(src, lex)} {
-		for _, c := range more {
-			if !have[c.NameStart] {
-				have[c.NameStart] = true
-				calls = append(calls, c)
-			}
-		}
-	}
-	slices.SortStableFunc(calls, func(a, b sqlcall.Call) int { return a.NameStart - b.NameStart })
-	return calls
 }
 
 func (b *bound) lexis(sql string) *sqltext.Lexis {

@@ -234,6 +234,7 @@ func (ev *evaluator) adopt(fn hostcode.NodeID, v value) {
 
 // clause is a statement text of SQLAlchemy.
 type clause struct {
+	inert
 	text  value
 	binds *record
 }
@@ -248,11 +249,6 @@ func (c *clause) invoke(_ *evaluator, method string, args []value, node hostcode
 	}
 	return value{kind: objectValue, obj: c}
 }
-func (c *clause) get(*evaluator, string, hostcode.NodeID) value    { return value{} }
-func (c *clause) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (c *clause) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (c *clause) escape(string)                                    {}
-func (c *clause) close(*evaluator)                                 {}
 
 // sqlFunction follows func.schema.name(arguments) of SQLAlchemy.
 func sqlFunction(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
@@ -287,6 +283,7 @@ var sqlGeneric = map[string]bool{"now": true, "count": true, "sum": true, "max":
 
 // cursor is a cursor of a database module, with the statement it ran last.
 type cursor struct {
+	inert
 	driver driver
 	cur    *bound
 }
@@ -297,7 +294,7 @@ func newCursor(ev *evaluator) *cursor {
 
 // cursorVar is cursor.var(type, size).
 func cursorVar(args []value) value {
-	v := &pythonVar{made: true}
+	v := &pythonVar{}
 	for i, a := range args {
 		switch {
 		case i == 0 || a.argName == "typ":
@@ -381,11 +378,14 @@ func (c *cursor) procedure(ev *evaluator, method string, args []value, node host
 	if method == "callfunc" {
 		return b.readOutput(ev, statusKey, node)
 	}
-	return value{kind: objectValue, obj: &callResult{b}}
+	return value{kind: objectValue, obj: &callResult{b: b}}
 }
 
 // callResult is what callproc returns: the arguments as the routine left them.
-type callResult struct{ b *bound }
+type callResult struct {
+	inert
+	b *bound
+}
 
 func (r *callResult) index(ev *evaluator, args []value, node hostcode.NodeID) value {
 	if len(args) == 1 {
@@ -421,11 +421,6 @@ func (r *callResult) escape(string) {
 		r.b.use(d.key).escapes = true
 	}
 }
-
-func (r *callResult) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (r *callResult) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (r *callResult) set(*evaluator, string, value, hostcode.NodeID)            {}
-func (r *callResult) close(*evaluator)                                          {}
 
 // text follows execute(statement, arguments).
 func (c *cursor) text(ev *evaluator, args []value, node hostcode.NodeID) value {
@@ -471,12 +466,6 @@ func (c *cursor) text(ev *evaluator, args []value, node hostcode.NodeID) value {
 	return value{kind: objectValue, obj: c}
 }
 
-func (c *cursor) get(_ *evaluator, member string, _ hostcode.NodeID) value { return value{} }
-
-func (c *cursor) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (c *cursor) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (c *cursor) close(*evaluator)                                 {}
-
 func (c *cursor) iterate(ev *evaluator, node hostcode.NodeID) value {
 	if c.cur != nil {
 		return c.cur.takeRows(ev, node)
@@ -492,11 +481,11 @@ func (c *cursor) escape(reason string) {
 
 // pythonVar is an output variable of a cursor.
 type pythonVar struct {
+	inert
 	kind     signature.Kind
 	national bool
 	size     int
 	hasSize  bool
-	made     bool
 	b        *bound
 	key      bindKey
 	preset   *value
@@ -534,9 +523,6 @@ func (v *pythonVar) get(ev *evaluator, member string, node hostcode.NodeID) valu
 	}
 	return value{}
 }
-func (v *pythonVar) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (v *pythonVar) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (v *pythonVar) close(*evaluator)                                 {}
 func (v *pythonVar) escape(string) {
 	if v.b != nil {
 		v.b.reads[v.key] = append(v.b.reads[v.key], Read{Kind: signature.KindUnknown})

@@ -12,6 +12,7 @@ import (
 // record is a map of names to values: an object literal, a dictionary, an
 // array with keys.
 type record struct {
+	inert
 	keys   []string
 	values map[string]value
 	nodes  map[string]hostcode.NodeID
@@ -165,22 +166,13 @@ func (r *record) invoke(ev *evaluator, method string, args []value, node hostcod
 	return value{}
 }
 
-func (r *record) escape(string)    {}
-func (r *record) close(*evaluator) {}
-
 // reference is the address of a variable, as &x gives it.
 type reference struct {
+	inert
 	u    *unit
 	node hostcode.NodeID
 	v    value
 }
-
-func (r *reference) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (r *reference) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (r *reference) set(*evaluator, string, value, hostcode.NodeID)            {}
-func (r *reference) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
-func (r *reference) escape(reason string)                                      {}
-func (r *reference) close(*evaluator)                                          {}
 
 // text is the name of the variable.
 func (r *reference) text() string { return strings.Join(strings.Fields(r.u.tree.Text(r.node)), " ") }
@@ -312,20 +304,13 @@ func (ev *evaluator) apply(f value, args []value, node hostcode.NodeID) value {
 	if f.fn == nil || ev.inlined >= deepestInline || ev.p.inlines >= mostInlines {
 		return value{}
 	}
-	ev.p.inlines++
 	f.fn.walked = true
-	if args == nil {
-		args = []value{}
-	}
-	for i := range args {
-		args[i].fromCaller = true
-	}
-	at := ev.u.span(node)
-	caller := ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)
+	args = passedOn(args)
+	caller := ev.callerAt(node)
 	if f.fn.u != ev.u {
-		sub := &evaluator{p: ev.p, u: f.fn.u, class: f.fn.u.classes[0], inlined: ev.inlined + 1, loops: ev.loops, fields: map[string]value{}, caller: caller}
-		return sub.function(f.fn.node, args)
+		return ev.into(f.fn.u.classes[0], map[string]value{}, caller).function(f.fn.node, args)
 	}
+	ev.p.inlines++
 	saved, result, outer := ev.returns, ev.result, ev.caller
 	ev.returns, ev.caller = nil, caller
 	ev.inlined++
@@ -400,9 +385,6 @@ func (ev *evaluator) promised(recv value, method string, args []value, id hostco
 	return value{}, false
 }
 
-// bareMembers reports whether a bare name can mean a member of the class around.
-func (ev *evaluator) bareMembers() bool { return ev.u.tree.Lang.BareMembers() }
-
 // imported is what an Import stands for: a name of another file of the tree, a
 // whole such file, or a symbol of a library.
 func (p *project) imported(u *unit, id hostcode.NodeID) value {
@@ -420,7 +402,7 @@ func (p *project) imported(u *unit, id hostcode.NodeID) value {
 func (p *project) importedPath(u *unit, path, original string) value {
 	if ms := p.module(u, path); len(ms) > 0 {
 		if original == "" || original == "default" {
-			return value{kind: listValue, obj: &moduleRef{ms, path[strings.LastIndexByte(path, '/')+1:]}}
+			return value{kind: listValue, obj: &moduleRef{ms: ms, name: path[strings.LastIndexByte(path, '/')+1:]}}
 		}
 		for _, m := range ms {
 			if v, ok := p.exported(m, original); ok {
@@ -432,7 +414,7 @@ func (p *project) importedPath(u *unit, path, original string) value {
 		}
 	} else if original != "" { // from package import module
 		if ms := p.module(u, path+"/"+original); len(ms) > 0 {
-			return value{kind: listValue, obj: &moduleRef{ms, original}}
+			return value{kind: listValue, obj: &moduleRef{ms: ms, name: original}}
 		}
 	}
 	name := path[strings.LastIndexByte(path, '/')+1:]
@@ -530,6 +512,7 @@ func (p *project) unitOf(path string) *unit {
 
 // moduleRef is a file of the tree as a value.
 type moduleRef struct {
+	inert
 	ms   []*unit
 	name string
 }
@@ -555,14 +538,6 @@ func (r *moduleRef) invoke(ev *evaluator, method string, args []value, node host
 	return value{}
 }
 
-func (r *moduleRef) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (r *moduleRef) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (r *moduleRef) escape(string)                                    {}
-func (r *moduleRef) close(*evaluator)                                 {}
-
-// classFrom finds a class of a name that a file uses.
-func (p *project) classFrom(_ *unit, name string) *classInfo { return p.class(name) }
-
 // ownClass calls a method of an object whose class the tree declares.
 func (ev *evaluator) ownClass(fn hostcode.NodeID, recv value, method string, args []value, id hostcode.NodeID) (value, bool) {
 	if recv.typ == "" || recv.obj != nil || ev.u.tree.Kind(fn) != hostcode.Member {
@@ -587,6 +562,7 @@ func (ev *evaluator) ownClass(fn hostcode.NodeID, recv value, method string, arg
 // instance is an object of a class of the tree, with what its constructor left
 // in its fields.
 type instance struct {
+	inert
 	c      *classInfo
 	fields map[string]value
 }
@@ -599,21 +575,13 @@ func (ev *evaluator) instantiate(c *classInfo, args []value, id hostcode.NodeID)
 		return out
 	}
 	o := &instance{c: c, fields: map[string]value{}}
-	at := ev.u.span(id)
 	ev.p.family(c, func(k *classInfo) bool {
 		for _, name := range []string{k.name, "__init__", "constructor", "__construct", "New"} {
 			for _, m := range k.methods[name] {
 				if k.u.tree.At(m).Flags&hostcode.Constructor == 0 || countParams(k.u.tree, m) < len(args) && !k.u.tree.Lang.DeclaresByAssigning {
 					continue
 				}
-				ev.p.inlines++
-				sub := &evaluator{p: ev.p, u: k.u, class: k, fields: o.fields, inlined: ev.inlined + 1, loops: ev.loops,
-					caller: ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)}
-				passed := append([]value(nil), args...)
-				for i := range passed {
-					passed[i].fromCaller = true
-				}
-				sub.function(m, passed)
+				ev.into(k, o.fields, ev.callerAt(id)).function(m, passedOn(args))
 				return true
 			}
 		}
@@ -631,20 +599,12 @@ func (o *instance) invoke(ev *evaluator, method string, args []value, node hostc
 		return value{}
 	}
 	var out value
-	at := ev.u.span(node)
 	ev.p.family(o.c, func(k *classInfo) bool {
 		for _, m := range k.methods[method] {
 			if countParams(k.u.tree, m) < len(args) && !k.u.tree.Lang.DeclaresByAssigning && !takesRest(k.u.tree, m) {
 				continue
 			}
-			ev.p.inlines++
-			sub := &evaluator{p: ev.p, u: k.u, class: k, fields: o.fields, inlined: ev.inlined + 1, loops: ev.loops,
-				caller: ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)}
-			passed := append([]value{}, args...)
-			for i := range passed {
-				passed[i].fromCaller = true
-			}
-			out = sub.function(m, passed)
+			out = ev.into(k, o.fields, ev.callerAt(node)).function(m, passedOn(args))
 			return true
 		}
 		return false
@@ -656,9 +616,6 @@ func (o *instance) get(_ *evaluator, member string, _ hostcode.NodeID) value { r
 func (o *instance) set(_ *evaluator, member string, v value, _ hostcode.NodeID) {
 	o.fields[member] = v
 }
-func (o *instance) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (o *instance) close(*evaluator)                                 {}
-func (o *instance) escape(string)                                    {}
 
 // tagged evaluates a template with a tag. The tag decides what becomes of the
 // parts.

@@ -167,7 +167,7 @@ func (ev *evaluator) name(id hostcode.NodeID) value {
 	if v := ev.lookup(name); v != nil {
 		return v.v
 	}
-	if v, ok := ev.fields[name]; ok && ev.bareMembers() {
+	if v, ok := ev.fields[name]; ok && ev.u.tree.Lang.BareMembers {
 		return v
 	}
 	if v, ok := ev.u.globals[name]; ok {
@@ -299,7 +299,7 @@ func (ev *evaluator) member(id hostcode.NodeID) value {
 			last = last[i+1:]
 		}
 		if (startsUpper(last) || ev.p.classes[last] != nil) && !isAPIEnum(last) {
-			if c := ev.p.classFrom(ev.u, last); c != nil {
+			if c := ev.p.class(last); c != nil {
 				var v value
 				if ev.p.family(c, func(c *classInfo) (ok bool) { v, ok = ev.p.field(c, name); return ok }) {
 					return v
@@ -711,7 +711,7 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			if have.v.kind != symbolValue {
 				method = ""
 			}
-		} else if !t.Lang.BareMembers() && (ev.class == nil || len(ev.class.methods[method]) == 0) {
+		} else if !t.Lang.BareMembers && (ev.class == nil || len(ev.class.methods[method]) == 0) {
 			if v := ev.name(fn); v.kind == lambdaValue {
 				out, _ := ev.callValue(v, id)
 				return out
@@ -766,12 +766,12 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 		}
 		return out
 	}
-	if t.Kind(fn) == hostcode.Name && !t.Lang.BareMembers() && startsUpper(method) { // a class called makes an object
+	if t.Kind(fn) == hostcode.Name && !t.Lang.BareMembers && startsUpper(method) { // a class called makes an object
 		if c := ev.p.classes[ev.className(fn)]; c != nil {
 			return ev.instantiate(c, args, id)
 		}
 	}
-	if t.Kind(fn) == hostcode.Member || !t.Lang.BareMembers() {
+	if t.Kind(fn) == hostcode.Member || !t.Lang.BareMembers {
 		if v, ok := ev.ownClass(fn, recv, method, args, id); ok {
 			return v
 		}
@@ -784,7 +784,7 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			}
 		}
 	}
-	if k := t.Kind(fn); t.Lang.BareMembers() && (k == hostcode.Name || k == hostcode.Keyword || k == hostcode.Self) {
+	if k := t.Kind(fn); t.Lang.BareMembers && (k == hostcode.Name || k == hostcode.Keyword || k == hostcode.Self) {
 		for _, api := range APIs {
 			if api.own == nil || !api.serves(t.Lang) {
 				continue
@@ -792,6 +792,11 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			if v, ok := api.own(ev, recv, method, args, id); ok {
 				return v
 			}
+		}
+	}
+	if t.Lang == &hostcode.Java {
+		if v, ok := mapOf(ev, recv, method, args, id); ok {
+			return v
 		}
 	}
 	if v, ok := ev.textMethod(recv, method, args, nodes, id); ok {
@@ -818,7 +823,7 @@ func (ev *evaluator) call(id hostcode.NodeID) value {
 			ev.escapeOrigin(a)
 		}
 	}
-	if k, _ := scriptType(value{kind: symbolValue, sym: method}); k != signature.KindUnknown && recv.kind == symbolValue && !t.Lang.BareMembers() { // sql.VarChar(50)
+	if k, _ := scriptType(value{kind: symbolValue, sym: method}); k != signature.KindUnknown && recv.kind == symbolValue && !t.Lang.BareMembers { // sql.VarChar(50)
 		v := value{kind: symbolValue, sym: recv.sym + "." + method}
 		if len(args) > 0 && args[0].kind == intValue {
 			v.n = args[0].n

@@ -66,22 +66,37 @@ func (ev *evaluator) helper(fn hostcode.NodeID, recv value, method string, args 
 		return value{}, false
 	}
 	n := c.u.tree.At(target)
-	if n.End-n.Start > shortFunction && !ev.p.mayTouch(c.u, target) && (!ev.interesting(args) || !t.Lang.BareMembers() && !handsObjects(args) && n.End-n.Start > 2*shortFunction) {
+	if n.End-n.Start > shortFunction && !ev.p.mayTouch(c.u, target) && (!ev.interesting(args) || !t.Lang.BareMembers && !handsObjects(args) && n.End-n.Start > 2*shortFunction) {
 		return value{}, false
 	}
-	ev.p.inlines++
-	sub := &evaluator{p: ev.p, u: c.u, class: c, inlined: ev.inlined + 1, loops: ev.loops, fields: map[string]value{}}
+	fields := map[string]value{}
 	if own {
-		sub.fields = ev.fields
+		fields = ev.fields
 	}
+	return ev.into(c, fields, ev.callerAt(id)).function(target, passedOn(args)), true
+}
+
+// into is an evaluator for a function of a class, one helper deeper; fields are
+// those of the object that it belongs to.
+func (ev *evaluator) into(c *classInfo, fields map[string]value, caller string) *evaluator {
+	ev.p.inlines++
+	return &evaluator{p: ev.p, u: c.u, class: c, fields: fields, inlined: ev.inlined + 1, loops: ev.loops, caller: caller}
+}
+
+// callerAt is the path of calls that ends in the one at id.
+func (ev *evaluator) callerAt(id hostcode.NodeID) string {
 	at := ev.u.span(id)
-	sub.caller = ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)
+	return ev.caller + ">" + ev.u.path + ":" + itoa(at.Line) + ":" + itoa(at.Column)
+}
+
+// passedOn are arguments as the function that gets them sees them.
+func passedOn(args []value) []value {
 	passed := make([]value, len(args))
 	for i, a := range args {
 		passed[i] = a
 		passed[i].fromCaller = true
 	}
-	return sub.function(target, passed), true
+	return passed
 }
 
 // extension walks through a static function of the tree that is called as a
@@ -96,13 +111,7 @@ func (ev *evaluator) extension(self value, method string, args []value) (value, 
 				if u.tree.At(m).Flags&hostcode.Static == 0 || countParams(u.tree, m) < len(args)+1 {
 					continue
 				}
-				ev.p.inlines++
-				sub := &evaluator{p: ev.p, u: u, class: c, inlined: ev.inlined + 1, loops: ev.loops, fields: map[string]value{}, caller: ev.caller}
-				passed := append([]value{self}, args...)
-				for i := range passed {
-					passed[i].fromCaller = true
-				}
-				return sub.function(m, passed), true
+				return ev.into(c, map[string]value{}, ev.caller).function(m, passedOn(append([]value{self}, args...))), true
 			}
 		}
 	}

@@ -39,6 +39,7 @@ func goCreate(_ *evaluator, typ string, _ []value, _ hostcode.NodeID) (value, bo
 
 // goOut is sql.Out{Dest: &v, In: true}.
 type goOut struct {
+	inert
 	dest *reference
 	in   bool
 }
@@ -68,12 +69,6 @@ func (o *goOut) register(ev *evaluator, b *bound, d *bind, _ hostcode.NodeID) {
 	}
 	b.reads[d.key] = append(b.reads[d.key], Read{At: d.at, Kind: signature.KindUnknown})
 }
-
-func (o *goOut) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (o *goOut) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (o *goOut) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
-func (o *goOut) escape(string)                                             {}
-func (o *goOut) close(*evaluator)                                          {}
 
 // goNamed is sql.Named(name, value).
 type goNamed struct {
@@ -127,7 +122,7 @@ func goCall(ev *evaluator, recv value, method string, args []value, node hostcod
 		b.takeRows(ev, node)
 		return value{}, true
 	}
-	return value{kind: objectValue, obj: &goResult{b, method}}, true
+	return value{kind: objectValue, obj: &goResult{b: b, method: method}}, true
 }
 
 // goName reports whether a text is the bare name of a routine.
@@ -178,6 +173,7 @@ func (b *bound) goArguments(ev *evaluator, args []value, node hostcode.NodeID) {
 
 // goResult is what a statement gives back, with an error beside it.
 type goResult struct {
+	inert
 	b      *bound
 	method string
 }
@@ -203,11 +199,6 @@ func (r *goResult) escape(string) {
 	}
 }
 
-func (r *goResult) get(*evaluator, string, hostcode.NodeID) value    { return value{} }
-func (r *goResult) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (r *goResult) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (r *goResult) close(*evaluator)                                 {}
-
 // goStatement is a prepared statement.
 type goStatement struct{ *bound }
 
@@ -230,5 +221,5 @@ func (s *goStatement) invoke(ev *evaluator, method string, args []value, node ho
 	}
 	s.executed = true
 	s.goArguments(ev, args, node)
-	return value{kind: objectValue, obj: &goResult{s.bound, method}}
+	return value{kind: objectValue, obj: &goResult{b: s.bound, method: method}}
 }

@@ -375,7 +375,7 @@ func (st *statement) finish() []*Call {
 	var calls []*Call
 	lex := hostLexis(sql)
 	flat, _ := canonical(sql, 0)
-	for _, sc := range callsIn(flat, lex) {
+	for _, sc := range sqlcall.All([]byte(flat), lex) {
 		if sc.Dynamic {
 			continue
 		}

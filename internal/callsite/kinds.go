@@ -40,19 +40,3 @@ func scriptType(v value) (signature.Kind, bool) {
 	}
 	return signature.KindUnknown, false
 }
-
-// scriptKinds are the types of values of languages without declared types.
-func init() {
-	for name, k := range map[string]signature.Kind{
-		"str": signature.KindString, "bytes": signature.KindBytes, "datetime": signature.KindTimestamp, "date": signature.KindDate, "time": signature.KindTime,
-		"Date": signature.KindTimestamp, "Buffer": signature.KindBytes, "array": signature.KindArray,
-		"int8": signature.KindInt8, "int16": signature.KindInt16, "int32": signature.KindInt32, "int64": signature.KindInt64,
-		"uint8": signature.KindUint8, "uint16": signature.KindUint16, "uint32": signature.KindUint32, "uint64": signature.KindUint64,
-		"float32": signature.KindFloat32, "float64": signature.KindFloat64, "[]byte": signature.KindBytes, "NullString": signature.KindString, "NullInt64": signature.KindInt64,
-		"NullInt32": signature.KindInt32, "NullTime": signature.KindTimestamp, "NullBool": signature.KindBool, "NullFloat64": signature.KindFloat64,
-	} {
-		if _, ok := hostKinds[name]; !ok {
-			hostKinds[name] = k
-		}
-	}
-}

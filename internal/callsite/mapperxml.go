@@ -48,7 +48,7 @@ func FromMapper(path string, src []byte) []*Call {
 		}
 		text, holes := mapperText(src[m[1] : m[1]+end])
 		flat, marks := canonical(text, hashMarks)
-		for _, sc := range callsIn(flat, hostLexis(flat)) {
+		for _, sc := range sqlcall.All([]byte(flat), hostLexis(flat)) {
 			if sc.Dynamic {
 				continue
 			}

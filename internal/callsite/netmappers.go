@@ -42,6 +42,7 @@ func netMapperCreate(ev *evaluator, typ string, args []value, node hostcode.Node
 
 // dynamicParameters are the parameters of a call, gathered before it.
 type dynamicParameters struct {
+	inert
 	items []dynamicParameter
 	open  string
 	b     *bound
@@ -169,10 +170,6 @@ func (p *dynamicParameters) bindTo(ev *evaluator, b *bound) {
 	}
 }
 
-func (p *dynamicParameters) get(*evaluator, string, hostcode.NodeID) value    { return value{} }
-func (p *dynamicParameters) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (p *dynamicParameters) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (p *dynamicParameters) close(*evaluator)                                 {}
 func (p *dynamicParameters) escape(reason string) {
 	p.open = "the parameters go out of sight: " + reason
 	if p.b != nil {

@@ -57,7 +57,7 @@ func nodeCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID) (
 	}
 	if ev.u.has("tedious") && len(args) > 0 {
 		r := newRequest(ev, node, args[0], &tediousConvention)
-		r.maybeName, r.certain = true, false
+		r.maybeName = true
 		r.withResult(ev, args, node)
 		return value{kind: objectValue, obj: r, typ: "Request"}, true
 	}
@@ -144,13 +144,13 @@ func (r *request) invoke(ev *evaluator, method string, args []value, node hostco
 		}
 		r.again(ev, node, args[0])
 		r.isName = true
-		return r.result(ev, args, node)
+		return r.withResult(ev, args, node)
 	case "query", "batch":
 		if len(args) == 0 {
 			return value{}
 		}
 		r.again(ev, node, args[0])
-		return r.result(ev, args, node)
+		return r.withResult(ev, args, node)
 	case "on", "once":
 		r.on(ev, args, node)
 	case "pipe", "cancel", "setTimeout", "prepare", "unprepare":
@@ -196,15 +196,15 @@ func (r *request) sent(byName bool) {
 
 // withResult hands the result to the callback among the arguments.
 func (b *bound) withResult(ev *evaluator, args []value, node hostcode.NodeID) value {
-	res := value{kind: objectValue, obj: &sqlResult{b}}
+	res := value{kind: objectValue, obj: &sqlResult{b: b}}
 	for _, a := range args {
 		if a.kind == lambdaValue {
 			params := []value{{kind: nullValue}, res, res}
 			if b.conv == &mssqlConvention {
-				params[2] = value{obj: &lazyStatus{b}, kind: objectValue}
+				params[2] = value{obj: &lazyStatus{b: b}, kind: objectValue}
 			}
 			if b.conv == &proxyConvention || b.dialect == signature.HANA {
-				params = []value{{kind: nullValue}, {kind: objectValue, obj: &outputs{b}}, res}
+				params = []value{{kind: nullValue}, {kind: objectValue, obj: &outputs{b: b}}, res}
 			}
 			ev.apply(a, params, node)
 		}
@@ -212,28 +212,25 @@ func (b *bound) withResult(ev *evaluator, args []value, node hostcode.NodeID) va
 	return res
 }
 
-func (r *request) result(ev *evaluator, args []value, node hostcode.NodeID) value {
-	return r.withResult(ev, args, node)
-}
-
 // lazyStatus is the status code as a callback gets it; it counts as read where
 // it is used.
-type lazyStatus struct{ b *bound }
+type lazyStatus struct {
+	inert
+	b *bound
+}
 
-func (l *lazyStatus) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (l *lazyStatus) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (l *lazyStatus) set(*evaluator, string, value, hostcode.NodeID)            {}
-func (l *lazyStatus) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
-func (l *lazyStatus) escape(string)                                             { l.b.captures = true }
-func (l *lazyStatus) close(*evaluator)                                          {}
+func (l *lazyStatus) escape(string) { l.b.captures = true }
 
 // sqlResult is what a statement gives back.
-type sqlResult struct{ b *bound }
+type sqlResult struct {
+	inert
+	b *bound
+}
 
 func (r *sqlResult) get(ev *evaluator, member string, node hostcode.NodeID) value {
 	switch member {
 	case "output", "outBinds", "outParams", "outputParameters":
-		return value{kind: objectValue, obj: &outputs{r.b}}
+		return value{kind: objectValue, obj: &outputs{b: r.b}}
 	case "returnValue", "returnStatus":
 		return r.b.read(ev, statusKey, signature.KindUnknown, node)
 	case "recordset", "recordsets", "rows", "results", "resultSet", "implicitResults", "rowCount", "length":
@@ -277,18 +274,18 @@ func (r *sqlResult) invoke(ev *evaluator, method string, args []value, node host
 	return value{}
 }
 
-func (r *sqlResult) set(*evaluator, string, value, hostcode.NodeID) {}
-func (r *sqlResult) close(*evaluator)                               {}
-
 // escape: whoever gets the result may read all of it.
 func (r *sqlResult) escape(string) {
 	r.b.captures = r.b.canCapture
 	r.b.readsRows, r.b.rowsEscape = true, true
-	(&outputs{r.b}).escape("")
+	(&outputs{b: r.b}).escape("")
 }
 
 // outputs are the outputs of a call, by name or number.
-type outputs struct{ b *bound }
+type outputs struct {
+	inert
+	b *bound
+}
 
 func (o *outputs) key(name string) bindKey {
 	for _, d := range o.b.binds {
@@ -344,8 +341,6 @@ func (o *outputs) invoke(*evaluator, string, []value, hostcode.NodeID) value {
 	o.escape("")
 	return value{}
 }
-func (o *outputs) set(*evaluator, string, value, hostcode.NodeID) {}
-func (o *outputs) close(*evaluator)                               {}
 
 func nodeCall(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
 	t := ev.u.tree
@@ -548,6 +543,7 @@ func procedureProxy(ev *evaluator, method string, args []value, node hostcode.No
 
 // proxy is a function that stands for a procedure.
 type proxy struct {
+	inert
 	name   value
 	schema string
 }
@@ -560,13 +556,6 @@ func (p *proxy) called(ev *evaluator, args []value, node hostcode.NodeID) value 
 	}
 	return b.withResult(ev, args, node)
 }
-
-func (p *proxy) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (p *proxy) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (p *proxy) set(*evaluator, string, value, hostcode.NodeID)            {}
-func (p *proxy) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
-func (p *proxy) escape(string)                                             {}
-func (p *proxy) close(*evaluator)                                          {}
 
 // nodeTagged follows sql`…` and $queryRaw`…`: what is joined in is bound.
 func nodeTagged(ev *evaluator, recv value, method string, text value, node hostcode.NodeID) (value, bool) {
@@ -581,7 +570,7 @@ func nodeTagged(ev *evaluator, recv value, method string, text value, node hostc
 	b.style &^= noQuestion
 	b.executed = true
 	b.bindHoles(ev, text)
-	return value{kind: objectValue, obj: &sqlResult{b}}, true
+	return value{kind: objectValue, obj: &sqlResult{b: b}}, true
 }
 
 // bindHoles takes a text whose joined-in values are bound as arguments.

@@ -272,7 +272,7 @@ func (r *scriptReader) inText(text string, at Span, s *ddl.Scope, given []sqlcal
 	if signature.NamingOf(r.f.Dialect).Sigil != 0 {
 		flat = text
 	}
-	for _, sc := range callsIn(flat, r.lex) {
+	for _, sc := range sqlcall.All([]byte(flat), r.lex) {
 		if sc.Dynamic || sc.NameIsVariable {
 			continue
 		}

@@ -306,7 +306,7 @@ func (r *sheetReader) call(s *sheetCall) *Call {
 		return c
 	}
 	flat, marks := canonical(s.Routine, 0)
-	for _, sc := range callsIn(flat, hostLexis(flat)) {
+	for _, sc := range sqlcall.All([]byte(flat), hostLexis(flat)) {
 		if sc.Dynamic || len(sc.Name) == 0 {
 			continue
 		}

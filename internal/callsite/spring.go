@@ -28,6 +28,7 @@ var (
 
 // sqlParameter is new SqlParameter(name, type) and its kind.
 type sqlParameter struct {
+	inert
 	direction Direction
 	name      string
 	kind      signature.Kind
@@ -36,13 +37,6 @@ type sqlParameter struct {
 	u         *unit
 	node      hostcode.NodeID
 }
-
-func (p *sqlParameter) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
-func (p *sqlParameter) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
-func (p *sqlParameter) set(*evaluator, string, value, hostcode.NodeID)            {}
-func (p *sqlParameter) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
-func (p *sqlParameter) escape(string)                                             {}
-func (p *sqlParameter) close(*evaluator)                                          {}
 
 func springCreate(ev *evaluator, typ string, args []value, node hostcode.NodeID) (value, bool) {
 	if ev.p.classes[typ] != nil {
@@ -198,7 +192,7 @@ func (c *jdbcCallObject) execute(ev *evaluator, method string, args []value, nod
 	case len(args) > 1:
 		c.positional(ev, args, node)
 	}
-	return value{kind: objectValue, obj: &outputMap{c.bound}, typ: "Map"}
+	return value{kind: objectValue, obj: &outputMap{b: c.bound}, typ: "Map"}
 }
 
 // positional gives values to the declared inputs in their order.
@@ -218,7 +212,10 @@ func (c *jdbcCallObject) positional(ev *evaluator, args []value, node hostcode.N
 }
 
 // outputMap is the map of outputs that a call gives back.
-type outputMap struct{ b *bound }
+type outputMap struct {
+	inert
+	b *bound
+}
 
 func (m *outputMap) invoke(ev *evaluator, method string, args []value, node hostcode.NodeID) value {
 	switch method {
@@ -249,20 +246,12 @@ func (m *outputMap) invoke(ev *evaluator, method string, args []value, node host
 	return value{}
 }
 
-func (m *outputMap) escape(string) { (&outputs{m.b}).escape("") }
-
-func (m *outputMap) get(*evaluator, string, hostcode.NodeID) value    { return value{} }
-func (m *outputMap) set(*evaluator, string, value, hostcode.NodeID)   {}
-func (m *outputMap) index(*evaluator, []value, hostcode.NodeID) value { return value{} }
-func (m *outputMap) close(*evaluator)                                 {}
+func (m *outputMap) escape(string) { (&outputs{b: m.b}).escape("") }
 
 // templateMethods are those of JdbcTemplate and its kind that take a statement.
 var templateMethods = map[string]bool{"query": true, "queryForObject": true, "queryForList": true, "queryForMap": true, "queryForRowSet": true, "queryForStream": true, "update": true, "execute": true, "batchUpdate": true, "sql": true, "queryForInt": true, "queryForLong": true}
 
 func springCall(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
-	if v, ok := mapOf(ev, recv, method, args, node); ok {
-		return v, true
-	}
 	if v, ok := storedProcedure(ev, recv, method, args, node); ok {
 		return v, true
 	}
@@ -308,21 +297,6 @@ func springCall(ev *evaluator, recv value, method string, args []value, node hos
 		return b.takeRows(ev, node), true
 	}
 	return value{typ: "int"}, true
-}
-
-// mapOf follows Map.of(key, value, …), List.of(…) and Arrays.asList(…).
-func mapOf(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
-	switch {
-	case method == "of" && recv.sym == "Map", method == "ofEntries":
-		r := newRecord(ev.u, node)
-		for i := 0; i+1 < len(args); i += 2 {
-			r.put(args[i:i+1], args[i+1])
-		}
-		return value{kind: listValue, obj: r}, true
-	case method == "of" && (recv.sym == "List" || recv.sym == "Set"), method == "asList" && recv.sym == "Arrays":
-		return value{kind: listValue, obj: &list{items: args}}, true
-	}
-	return value{}, false
 }
 
 // storedProcedure follows the methods that a class built on StoredProcedure

@@ -508,3 +508,18 @@ func (ev *evaluator) namedFormat(f value, open, closing string, find func(name s
 	constant(text)
 	return out
 }
+
+// mapOf follows Map.of(key, value, …), List.of(…) and Arrays.asList(…).
+func mapOf(ev *evaluator, recv value, method string, args []value, node hostcode.NodeID) (value, bool) {
+	switch {
+	case method == "of" && recv.sym == "Map", method == "ofEntries":
+		r := newRecord(ev.u, node)
+		for i := 0; i+1 < len(args); i += 2 {
+			r.put(args[i:i+1], args[i+1])
+		}
+		return value{kind: listValue, obj: r}, true
+	case method == "of" && (recv.sym == "List" || recv.sym == "Set"), method == "asList" && recv.sym == "Arrays":
+		return value{kind: listValue, obj: &list{items: args}}, true
+	}
+	return value{}, false
+}

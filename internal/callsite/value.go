@@ -95,6 +95,17 @@ type object interface {
 	close(ev *evaluator)
 }
 
+// inert is an object that nothing comes of. Others embed it and say only what
+// they do.
+type inert struct{}
+
+func (inert) invoke(*evaluator, string, []value, hostcode.NodeID) value { return value{} }
+func (inert) get(*evaluator, string, hostcode.NodeID) value             { return value{} }
+func (inert) set(*evaluator, string, value, hostcode.NodeID)            {}
+func (inert) index(*evaluator, []value, hostcode.NodeID) value          { return value{} }
+func (inert) escape(string)                                             {}
+func (inert) close(*evaluator)                                          {}
+
 const mostAlternatives = 8
 
 // forks returns the alternatives of v, or v alone.

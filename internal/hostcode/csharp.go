@@ -11,7 +11,7 @@ var CSharp = Language{
 	Name:        "csharp",
 	Extensions:  []string{".cs"},
 	directives:  true,
-	bareMembers: true, attributes: true, namedArguments: true, nullForgiving: true, queries: true,
+	BareMembers: true, attributes: true, namedArguments: true, nullForgiving: true, queries: true,
 	verbatimNames: true,
 	keyword:       csharpKeyword,
 	stringAt:      csharpString,

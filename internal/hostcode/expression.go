@@ -2,13 +2,10 @@ package hostcode
 
 // expression reads one expression, assignments and lambdas included.
 func (p *Parser) expression() NodeID {
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, p.peek().start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	if l := p.lambda(); l != 0 {
 		return l
 	}
@@ -205,13 +202,10 @@ func (p *Parser) typeTest(start int32, left NodeID, t token) NodeID {
 
 func (p *Parser) unary() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	switch {
 	case t.kind == tokOp && (t.op == '-' || t.op == '+' || t.op == '!' || t.op == '~' || t.op == OpInc || t.op == OpDec || t.op == '&' || t.op == '*' || t.op == '^'):
 		p.i++

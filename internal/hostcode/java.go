@@ -13,7 +13,7 @@ var Java = Language{
 	Name:       "java",
 	Extensions: []string{".java"},
 
-	anonymousClasses: true, bareMembers: true, bracketsBehindNames: true,
+	anonymousClasses: true, BareMembers: true, bracketsBehindNames: true,
 
 	keyword:     javaKeyword,
 	stringAt:    javaString,

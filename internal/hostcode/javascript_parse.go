@@ -34,25 +34,7 @@ func (p *Parser) jsEnd() {
 	}
 }
 
-func (p *Parser) jsBlock() NodeID {
-	id := p.node(Block, p.peek().start)
-	end := int(p.peek().match)
-	p.i++
-	var l children
-	if p.depth++; p.depth > mostNested {
-		p.i = max(p.i, end)
-	}
-	for !p.done() && p.i < end {
-		before := p.i
-		p.jsStatement(&l)
-		if p.i == before {
-			p.i++
-		}
-	}
-	p.depth--
-	p.i = max(p.i, min(end+1, len(p.toks)))
-	return p.close(id, &l)
-}
+func (p *Parser) jsBlock() NodeID { return p.braced(p.jsStatement) }
 
 func (p *Parser) jsBody() NodeID {
 	if p.at('{') {
@@ -862,9 +844,7 @@ func (p *Parser) parameterFields(list *children, params *children) {
 		p.t.Nodes[f].NameStart, p.t.Nodes[f].NameEnd = n.NameStart, n.NameEnd
 		var l children
 		if n.First != 0 && p.t.Nodes[n.First].Kind == Type {
-			ty := p.node(Type, p.t.Nodes[n.First].Start)
-			p.t.Nodes[ty].End = p.t.Nodes[n.First].End
-			p.link(&l, ty)
+			p.link(&l, p.copyType(n.First))
 		}
 		p.link(list, p.finish(f, &l, int(n.End)))
 	}
@@ -923,13 +903,10 @@ func (p *Parser) jsSequence() NodeID {
 
 // jsExpression reads one expression, assignments and arrow functions included.
 func (p *Parser) jsExpression() NodeID {
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, p.peek().start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	if l := p.jsArrow(); l != 0 {
 		return l
 	}
@@ -1075,13 +1052,10 @@ func (p *Parser) jsBinary(least int) NodeID {
 
 func (p *Parser) jsUnary() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	switch {
 	case t.kind == tokOp && (t.op == '-' || t.op == '+' || t.op == '!' || t.op == '~' || t.op == OpInc || t.op == OpDec):
 		p.i++

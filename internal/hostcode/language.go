@@ -29,8 +29,8 @@ type Language struct {
 	IgnoresCase bool
 	// typed is set where types may stand behind names.
 	typed bool
-	// bareMembers is set where a bare name may mean a member of the class around.
-	bareMembers bool
+	// BareMembers is set where a bare name may mean a member of the class around.
+	BareMembers bool
 	// ParenthesesIndex is set where x(1) may be an element of x.
 	ParenthesesIndex bool
 	// scan reads tokens, where the scanner of C's family will not do; file reads
@@ -53,9 +53,6 @@ type Language struct {
 	// PartValue is the value of a text part of such a literal.
 	PartValue func(src []byte, literal, from, to int) string
 }
-
-// BareMembers reports whether a bare name may mean a member of the class around.
-func (l *Language) BareMembers() bool { return l.bareMembers }
 
 // Languages lists every language that can be read.
 var Languages = []*Language{&Java, &CSharp, &JavaScript, &TypeScript, &Python, &PHP, &Go, &VisualBasic}

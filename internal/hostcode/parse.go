@@ -192,6 +192,48 @@ func (p *Parser) tooDeep() bool {
 
 func (p *Parser) rise() { p.depth-- }
 
+// opaqueTooDeep is tooDeep for an expression: it returns a node for what was
+// passed over, 0 where there are not too many levels.
+func (p *Parser) opaqueTooDeep() NodeID {
+	start := p.peek().start
+	if !p.tooDeep() {
+		return 0
+	}
+	return p.close(p.node(Opaque, start), &children{})
+}
+
+// copyType makes another node of a type, as a node has one place among its
+// siblings; 0 for none.
+func (p *Parser) copyType(typ NodeID) NodeID {
+	if typ == 0 {
+		return 0
+	}
+	ty := p.node(Type, p.t.Nodes[typ].Start)
+	p.t.Nodes[ty].End = p.t.Nodes[typ].End
+	return ty
+}
+
+// braced reads { statements } by what reads one.
+func (p *Parser) braced(statement func(list *children)) NodeID {
+	id := p.node(Block, p.peek().start)
+	end := int(p.peek().match)
+	p.i++
+	var l children
+	if p.depth++; p.depth > mostNested {
+		p.i = max(p.i, end)
+	}
+	for !p.done() && p.i < end {
+		before := p.i
+		statement(&l)
+		if p.i == before {
+			p.i++
+		}
+	}
+	p.depth--
+	p.i = max(p.i, min(end+1, len(p.toks)))
+	return p.close(id, &l)
+}
+
 // skipGroup moves behind the bracket that matches the one here.
 func (p *Parser) skipGroup() {
 	t := p.peek()
@@ -707,11 +749,7 @@ func (p *Parser) declarators(list *children, kind Kind, start int32, typ NodeID,
 		id := p.named(kind, start, name)
 		p.t.Nodes[id].Flags = flags
 		var l children
-		if typ != 0 {
-			ty := p.node(Type, p.t.Nodes[typ].Start)
-			p.t.Nodes[ty].End = p.t.Nodes[typ].End
-			p.link(&l, ty)
-		}
+		p.link(&l, p.copyType(typ))
 		for p.at('[') {
 			p.skipGroup()
 		}

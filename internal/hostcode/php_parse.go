@@ -19,25 +19,7 @@ func (p *Parser) phpEnd() {
 	}
 }
 
-func (p *Parser) phpBlock() NodeID {
-	id := p.node(Block, p.peek().start)
-	end := int(p.peek().match)
-	p.i++
-	var l children
-	if p.depth++; p.depth > mostNested {
-		p.i = max(p.i, end)
-	}
-	for p.i < end && !p.done() {
-		before := p.i
-		p.phpStatement(&l)
-		if p.i == before {
-			p.i++
-		}
-	}
-	p.depth--
-	p.i = max(p.i, min(end+1, len(p.toks)))
-	return p.close(id, &l)
-}
+func (p *Parser) phpBlock() NodeID { return p.braced(p.phpStatement) }
 
 // phpBody reads { … }, : … endif, or one statement.
 func (p *Parser) phpBody() NodeID {
@@ -361,11 +343,7 @@ func (p *Parser) phpVariables(list *children, kind Kind, start int32, typ NodeID
 		id := p.named(kind, start, name)
 		p.t.Nodes[id].Flags = flags
 		var l children
-		if typ != 0 {
-			ty := p.node(Type, p.t.Nodes[typ].Start)
-			p.t.Nodes[ty].End = p.t.Nodes[typ].End
-			p.link(&l, ty)
-		}
+		p.link(&l, p.copyType(typ))
 		if p.accept('=') {
 			p.link(&l, p.phpExpression())
 		}
@@ -466,11 +444,7 @@ func (p *Parser) phpParams(l, fields *children) {
 			if promoted && fields != nil {
 				f := p.named(Field, start, bareVariable(p.s.src, t))
 				var fc children
-				if typ != 0 {
-					ty := p.node(Type, p.t.Nodes[typ].Start)
-					p.t.Nodes[ty].End = p.t.Nodes[typ].End
-					p.link(&fc, ty)
-				}
+				p.link(&fc, p.copyType(typ))
 				p.link(fields, p.close(f, &fc))
 			}
 		}
@@ -670,13 +644,10 @@ func (p *Parser) phpExpression() NodeID {
 }
 
 func (p *Parser) phpAssignment() NodeID {
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, p.peek().start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	start := p.peek().start
 	left := p.phpBinary(1)
 	for p.at('?') {
@@ -795,13 +766,10 @@ var phpCasts = map[string]bool{"int": true, "integer": true, "string": true, "fl
 
 func (p *Parser) phpUnary() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	n := p.ahead(1)
 	switch {
 	case t.kind == tokOp && (t.op == '-' || t.op == '+' || t.op == '!' || t.op == '~' || t.op == OpInc || t.op == OpDec):

@@ -731,13 +731,10 @@ func (p *Parser) pyNamed() NodeID {
 // pyTest reads a conditional expression or a lambda.
 func (p *Parser) pyTest() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	if t.kw == kwFn {
 		p.i++
 		id := p.node(Lambda, t.start)
@@ -835,13 +832,10 @@ func (p *Parser) pyBinary(least int) NodeID {
 
 func (p *Parser) pyUnary() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	switch {
 	case t.kw == kwNot:
 		p.i++

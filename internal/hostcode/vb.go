@@ -11,7 +11,7 @@ var VisualBasic = Language{
 	Name:       "vb",
 	Extensions: []string{".vb"},
 
-	IgnoresCase: true, bareMembers: true, ParenthesesIndex: true,
+	IgnoresCase: true, BareMembers: true, ParenthesesIndex: true,
 
 	keyword: func([]byte) keyword { return notKeyword }, scan: vbScan, file: vbFile, expression: (*Parser).vbExpression,
 	StringValue: vbStringValue, holes: vbHoles, PartValue: vbPartValue,

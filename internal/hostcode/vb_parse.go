@@ -363,10 +363,7 @@ func (p *Parser) vbUntil(stop func() bool) NodeID {
 func (p *Parser) vbNewOrType(l *children) {
 	if p.vb(0, "new") {
 		n := p.vbNew()
-		typ := p.t.Nodes[n].First
-		ty := p.node(Type, p.t.Nodes[typ].Start)
-		p.t.Nodes[ty].End = p.t.Nodes[typ].End
-		p.link(l, ty)
+		p.link(l, p.copyType(p.t.Nodes[n].First))
 		p.link(l, n)
 		return
 	}
@@ -775,13 +772,10 @@ func (p *Parser) vbPrecedence() (prec int, op byte, words int) {
 }
 
 func (p *Parser) vbExpression() NodeID {
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, p.peek().start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	return p.vbBinary(1)
 }
 
@@ -805,13 +799,10 @@ func (p *Parser) vbBinary(least int) NodeID {
 
 func (p *Parser) vbUnary() NodeID {
 	t := p.peek()
-	if p.depth++; p.depth > mostNested {
-		p.depth--
-		id := p.node(Opaque, t.start)
-		p.skipGroup()
-		return p.close(id, &children{})
+	if id := p.opaqueTooDeep(); id != 0 {
+		return id
 	}
-	defer func() { p.depth-- }()
+	defer p.rise()
 	switch {
 	case p.vb(0, "not"):
 		p.i++

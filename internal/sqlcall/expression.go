@@ -9,8 +9,9 @@ import (
 // Expressions returns the names with arguments that stand where a value or rows
 // are wanted: SELECT f(…), FROM f(…), :x := f(…). Built-in functions are left
 // out. Statements that declare something are not looked at.
-func Expressions(src []byte, lex *sqltext.Lexis) []Call {
-	c := cursorOver(src, lex)
+func Expressions(src []byte, lex *sqltext.Lexis) []Call { return expressions(cursorOver(src, lex)) }
+
+func expressions(c sqltext.Cursor) []Call {
 	var calls []Call
 	declares := false
 	for !c.Done() {
@@ -189,8 +190,9 @@ func wordSet(words string) map[string]bool {
 
 // Block returns the calls that are statements of a block of their own: BEGIN
 // pkg.proc(…); END. It finds none in a text that is no block.
-func Block(src []byte, lex *sqltext.Lexis) []Call {
-	c := cursorOver(src, lex)
+func Block(src []byte, lex *sqltext.Lexis) []Call { return block(cursorOver(src, lex)) }
+
+func block(c sqltext.Cursor) []Call {
 	if !isBlock(&c) {
 		return nil
 	}

@@ -6,6 +6,7 @@
 package sqlcall
 
 import (
+	"slices"
 	"strings"
 
 	"ramekin/internal/sqltext"
@@ -440,8 +441,9 @@ func statementCanBegin(c *sqltext.Cursor) bool {
 
 // Find returns the calls in a call text of an application, which may have
 // other statements around them.
-func Find(src []byte, lex *sqltext.Lexis) []Call {
-	c := cursorOver(src, lex)
+func Find(src []byte, lex *sqltext.Lexis) []Call { return find(cursorOver(src, lex)) }
+
+func find(c sqltext.Cursor) []Call {
 	var calls []Call
 	for !c.Done() {
 		if statementCanBegin(&c) {
@@ -452,6 +454,27 @@ func Find(src []byte, lex *sqltext.Lexis) []Call {
 		}
 		c.I++
 	}
+	return calls
+}
+
+// All returns every call in a call text: statements, statements of a block, and
+// functions in expressions; in the order of the text.
+func All(src []byte, lex *sqltext.Lexis) []Call {
+	c := cursorOver(src, lex)
+	calls := find(c)
+	have := map[int]bool{}
+	for _, call := range calls {
+		have[call.NameStart] = true
+	}
+	for _, more := range [][]Call{block(c), expressions(c)} {
+		for _, call := range more {
+			if !have[call.NameStart] {
+				have[call.NameStart] = true
+				calls = append(calls, call)
+			}
+		}
+	}
+	slices.SortStableFunc(calls, func(a, b Call) int { return a.NameStart - b.NameStart })
 	return calls
 }
 
